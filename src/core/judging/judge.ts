@@ -1,0 +1,335 @@
+import { gaugeFindings } from '../planning/gauge';
+import type { Plan } from '../planning/plan';
+import type { CheckPhase, HoldPhase, ObservePhase, Phase, TestVerdict, When, ZeroPhase } from '../procedures/phases';
+import { absolute, compare, decimal, unitLabel } from '../quantities';
+import { type CheckState, localDate, type RunEvent } from './events';
+import { type HoldResult, judgeHold } from './hold';
+import { Log } from './log';
+import { type NextStep, nextSteps } from './next-steps';
+import { readingFault, valueText } from './readings';
+import { type Finding, finding, isReason } from './reasons';
+import { temperatureNote } from './temperature';
+
+/** Version of the judge; sealed with every judgement, raised when any verdict could change. */
+export const judgeVersion = '1';
+
+export interface ItemState {
+  readonly id: string;
+  readonly state: CheckState;
+  readonly text?: string;
+}
+
+export interface PhaseJudgement {
+  readonly id: string;
+  readonly state: 'waiting' | 'current' | 'done' | 'skipped';
+  readonly round: number;
+  readonly outcome?: string;
+  /** The round proves nothing: restart it or end the test. */
+  readonly spoilt?: boolean;
+  readonly startAt?: number;
+  readonly dueAt?: number;
+  readonly endAt?: number;
+  readonly start?: string;
+  readonly end?: string;
+  readonly fall?: string;
+  readonly items?: readonly ItemState[];
+  readonly working?: readonly string[];
+}
+
+export interface Judgement {
+  readonly judge: string;
+  readonly planHash: string;
+  /** In progress until the closing steps are done. */
+  readonly verdict: TestVerdict;
+  /** What the verdict will be once the closing steps are done. */
+  readonly provisional: TestVerdict;
+  readonly reasons: readonly Finding[];
+  readonly phases: readonly PhaseJudgement[];
+  /** The phase that is open now; absent when all is done. */
+  readonly current?: string;
+  /** The phase before must run until then before the current one can start, ms. */
+  readonly openFrom?: number;
+  readonly next: readonly NextStep[];
+  readonly simulated: boolean;
+  /** Device that holds the pen. */
+  readonly pen?: string;
+}
+
+interface Verdict {
+  readonly verdict: Exclude<TestVerdict, 'in progress'>;
+  readonly reason: Finding;
+}
+
+const isPass = (verdict: TestVerdict): boolean => verdict === 'pass' || verdict === 'pass with permitted drop';
+
+/**
+ * Judges a run. A pure function of plan and events: no clock, no I/O, the order in which the events are handed in does
+ * not matter (DOMAIN 4.1).
+ */
+export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
+  const log = new Log(events, plan);
+  const found: Finding[] = [];
+  const withdrawn = withdrawals(plan, log, found);
+  const outcomes = new Map<string, string>();
+  const holds = new Map<string, HoldResult>();
+  const phases: PhaseJudgement[] = [];
+  const smelt = log.of('smell').length > 0;
+  const seen = log.of('leak-seen').find(({ where }) => where === 'system');
+  const stop = log.of('stopped')[0];
+  const ended = smelt || seen !== undefined || stop !== undefined;
+  let current: string | undefined;
+  let openFrom = Number.NEGATIVE_INFINITY;
+
+  const holdsTrue = (when: When): boolean =>
+    when.length === 0 ||
+    when.some((all) =>
+      all.every((condition) => {
+        if ('signal' in condition) return smelt;
+        if ('conclusion' in condition) return (condition.conclusion === 'pass') === passSoFar();
+        return condition.outcome.includes(outcomes.get(condition.phase) ?? '');
+      }),
+    );
+  const passSoFar = (): boolean => !ended && isPass(conclude(plan, holdsTrue, holds, found).verdict);
+
+  for (const phase of plan.phases) {
+    const round = log.roundOf(phase.id);
+    const shut = ended && phase.afterStop !== true;
+    if (current !== undefined && !shut) {
+      phases.push({ id: phase.id, state: 'waiting', round });
+      continue;
+    }
+    if (!holdsTrue(phase.when)) {
+      phases.push({ id: phase.id, state: 'skipped', round });
+      continue;
+    }
+    const result = judgePhase(phase, plan, log, withdrawn, openFrom, found);
+    const { findings, ...state } = result;
+    found.push(...findings);
+    if (phase.kind === 'hold') holds.set(phase.id, result as HoldResult);
+    if (result.outcome !== undefined) outcomes.set(phase.id, result.outcome);
+    const over = result.outcome !== undefined && result.spoilt !== true;
+    if (over && phase.kind === 'hold') openFrom = phase.criterion.kind === 'wait' ? (result.dueAt ?? openFrom) : (result.endAt ?? openFrom);
+    if (!over && !shut) current = phase.id;
+    const status = over ? 'done' : shut ? 'skipped' : 'current';
+    phases.push({ ...state, id: phase.id, state: status, round });
+  }
+
+  found.push(...trust(plan, log, outcomes, phases, holdsTrue));
+  if (smelt) found.push(finding('smell'));
+  if (seen !== undefined) found.push(finding('leak-seen', { text: seen.text }));
+  if (stop !== undefined) found.push(finding('stopped', { reason: stop.reason }));
+
+  const closing = current === undefined || plan.phases.some((phase) => phase.id === current && phase.kind === 'check' && phase.closing);
+  const concluded = settle(ended ? undefined : conclude(plan, holdsTrue, holds, found), found);
+  const provisional: TestVerdict = closing || found.some(({ weight }) => weight === 'override') ? concluded.verdict : 'in progress';
+  if (provisional !== 'in progress' && concluded.reason !== undefined) found.push(concluded.reason);
+  const reasons = ordered(found);
+  return {
+    judge: judgeVersion,
+    planHash: plan.hash,
+    verdict: current === undefined ? provisional : 'in progress',
+    provisional,
+    reasons,
+    phases,
+    ...(current === undefined ? {} : { current }),
+    ...(current !== undefined && Number.isFinite(openFrom) ? { openFrom } : {}),
+    next: nextSteps(plan, phases, current, provisional, reasons),
+    simulated: plan.gauge.simulated || log.of('reading').some(({ source }) => source === 'simulated gauge'),
+    ...(log.of('pen').length === 0 ? {} : { pen: log.of('pen').at(-1)?.device }),
+  };
+}
+
+type PhaseResult = Omit<PhaseJudgement, 'id' | 'state' | 'round'> & { readonly findings: readonly Finding[] };
+
+function judgePhase(
+  phase: Phase,
+  plan: Plan,
+  log: Log,
+  withdrawn: ReadonlySet<string>,
+  openFrom: number,
+  found: readonly Finding[],
+): PhaseResult {
+  switch (phase.kind) {
+    case 'check':
+      return judgeChecks(phase, log);
+    case 'zero':
+      return judgeZero(phase, plan, log, withdrawn);
+    case 'observe':
+      return judgeObservation(phase, log);
+    case 'hold': {
+      const result = judgeHold({ phase, plan, log, withdrawn, openFrom });
+      return {
+        ...result,
+        findings: [...result.findings, ...temperatureNote(phase, plan, log, result)].filter((one) => !found.includes(one)),
+      };
+    }
+  }
+}
+
+/** The last word on every item counts; an item that "does not apply" needs a reason, a written one its text. */
+function judgeChecks(phase: CheckPhase, log: Log): PhaseResult {
+  const states = new Map<string, ItemState>();
+  for (const event of log.of('check').filter((candidate) => candidate.phase === phase.id)) {
+    const item = phase.items.find(({ id }) => id === event.item);
+    if (item === undefined) continue;
+    const text = event.text?.trim() ?? '';
+    const lacking =
+      (event.state === 'not-applicable' && (!item.mayNotApply || text === '')) ||
+      (event.state === 'done' && item.write !== undefined && text === '');
+    if (event.state === 'undone' || lacking) states.delete(item.id);
+    else states.set(item.id, { id: item.id, state: event.state, ...(text === '' ? {} : { text }) });
+  }
+  const items = phase.items.flatMap(({ id }) => states.get(id) ?? []);
+  return { items, findings: [], ...(items.length === phase.items.length ? { outcome: 'done' } : {}) };
+}
+
+function judgeZero(phase: ZeroPhase, plan: Plan, log: Log, withdrawn: ReadonlySet<string>): PhaseResult {
+  const zeros = log
+    .inRound('reading', phase.id)
+    .filter(({ id, role, quantity }) => role === 'zero' && quantity === 'pressure' && !withdrawn.has(id));
+  const last = zeros.at(-1);
+  if (last === undefined) return { findings: [] };
+  const about = { ...valueText(last), title: phase.title };
+  const why = readingFault(plan.gauge, last.value, last.unit);
+  if (why !== undefined) return { findings: [finding('reading-refused', { ...about, why }, phase.id)] };
+  if (compare(absolute(decimal(last.value)), decimal(phase.below)) < 0) return { outcome: 'zeroed', end: last.value, findings: [] };
+  // Only an error once readings were built on it, or the test was ended; until then it is a gauge still to be zeroed.
+  const builtOn = log.of('reading').some(({ role }) => role === 'start' || role === 'end') || log.of('stopped').length > 0;
+  return { outcome: 'shows-pressure', spoilt: true, end: last.value, findings: builtOn ? [finding('not-zeroed', about, phase.id)] : [] };
+}
+
+function judgeObservation(phase: ObservePhase, log: Log): PhaseResult {
+  const last = log
+    .inRound('observation', phase.id)
+    .filter(({ option }) => phase.options.some(({ id }) => id === option))
+    .at(-1);
+  return { findings: [], ...(last === undefined ? {} : { outcome: last.option }) };
+}
+
+/** A reading may be withdrawn while its phase is open; later the withdrawal is shown and has no effect (DOMAIN 4.16). */
+function withdrawals(plan: Plan, log: Log, found: Finding[]): ReadonlySet<string> {
+  const withdrawn = new Set<string>();
+  for (const event of log.of('withdrawn')) {
+    const reading = log.of('reading').find(({ id }) => id === event.reading);
+    if (reading === undefined || event.reason.trim() === '') continue;
+    const before = new Log(log.events.slice(0, log.events.indexOf(event)), plan);
+    const phase = plan.phases.find(({ id }) => id === reading.phase);
+    const order = plan.phases.findIndex(({ id }) => id === reading.phase);
+    const later = before.of('reading').some((other) => plan.phases.findIndex(({ id }) => id === other.phase) > order);
+    const over =
+      later ||
+      (phase?.kind === 'hold' &&
+        phase.criterion.kind !== 'wait' &&
+        judgeHold({ phase: phase as HoldPhase, plan, log: before, withdrawn, openFrom: Number.NEGATIVE_INFINITY }).endAt !== undefined);
+    if (!over) withdrawn.add(reading.id);
+    found.push(finding(over ? 'withdrawal-late' : 'reading-withdrawn', { ...valueText(reading), reason: event.reason }, reading.phase));
+  }
+  return withdrawn;
+}
+
+/** Doubts that no gauge reading can lift: calibration, suitability, boundaries; and what must be said beside a verdict. */
+function trust(
+  plan: Plan,
+  log: Log,
+  outcomes: ReadonlyMap<string, string>,
+  phases: readonly PhaseJudgement[],
+  holdsTrue: (when: When) => boolean,
+): Finding[] {
+  const found: Finding[] = [];
+  const { gauge } = plan;
+  const first = log.of('reading')[0];
+  const limitUnit = unitLabel(plan.unit);
+  if (first !== undefined) {
+    const on = localDate(first);
+    for (const { code } of gaugeFindings(gauge, { highest: plan.highest, limit: plan.limit, unit: plan.unit, on }))
+      found.push(
+        finding(code, {
+          due: gauge.calibration.needed ? gauge.calibration.due : '',
+          on,
+          readability: gauge.readability,
+          unit: unitLabel(gauge.unit),
+          limit: plan.limit,
+          limitUnit,
+          high: gauge.rangeHigh,
+          needed: plan.highest,
+          neededUnit: limitUnit,
+        }),
+      );
+    if (plan.gauge.simulated || log.of('reading').some(({ source }) => source === 'simulated gauge')) found.push(finding('simulated'));
+  }
+  const held = phases.some(({ id, endAt }) => id === plan.judgedBy && endAt !== undefined);
+  for (const boundary of plan.boundaries) {
+    if (!held) continue;
+    const answered = plan.phases.flatMap((phase) =>
+      phase.kind === 'check'
+        ? phase.items.filter((item) => item.boundary === boundary.id).map((item) => ({ phase: phase.id, item: item.id }))
+        : [],
+    );
+    const states = answered.map(({ phase, item }) => phases.find(({ id }) => id === phase)?.items?.find(({ id }) => id === item)?.state);
+    const proved =
+      boundary.provedBy === undefined
+        ? states.some((state) => state === 'proved' || state === 'plugged' || state === 'not-applicable')
+        : holdsTrue(boundary.provedBy);
+    if (!proved) found.push(finding('boundary-unproved', { label: boundary.label }));
+  }
+  for (const { label, value, unit, procedureValue, source, reference = '' } of plan.figures)
+    if (source === 'house rule' && outcomes.size > 0)
+      found.push(finding('house-rule', { label, value, unit, procedure: procedureValue, reference }));
+  return found;
+}
+
+/** The first conclusion of the plan that holds; its sentence takes the numbers of the holds it speaks of. */
+function conclude(
+  plan: Plan,
+  holdsTrue: (when: When) => boolean,
+  holds: ReadonlyMap<string, HoldResult>,
+  found: readonly Finding[],
+): Verdict {
+  const match = plan.conclusions.find(({ when }) => holdsTrue(when));
+  if (match === undefined || !isReason(match.reason)) return { verdict: 'inconclusive', reason: finding('no-proof') };
+  const judging = plan.phases.filter(
+    (phase): phase is HoldPhase => phase.kind === 'hold' && phase.criterion.kind === 'no-fall' && holds.get(phase.id)?.endAt !== undefined,
+  );
+  const first = judging[0];
+  const last = judging.at(-1);
+  const spoken = match.reason === 'permitted-drop' ? first : last;
+  if (spoken === undefined || spoken.criterion.kind !== 'no-fall') return { verdict: match.verdict, reason: finding(match.reason) };
+  const hold = holds.get(spoken.id);
+  const data = {
+    start: hold?.start ?? '',
+    end: hold?.end ?? '',
+    fall: hold?.fall ?? '',
+    unit: unitLabel(plan.gauge.unit),
+    time: `${spoken.seconds} s`,
+    threshold: spoken.criterion.threshold,
+    permitted: first?.criterion.kind === 'no-fall' ? (first.criterion.permitted ?? '0') : '0',
+  };
+  return {
+    verdict: match.verdict,
+    reason: finding(match.reason, data, spoken.id, [
+      ...judging.flatMap(({ id }) => holds.get(id)?.working ?? []),
+      ...found.filter(({ code }) => code === 'interpolated').map(({ sentence }) => sentence),
+    ]),
+  };
+}
+
+/** Overrides beat all; an untrusted gauge beats what it said; a pass falls to any doubt (DOMAIN 4.2, 4.7, 4.12). */
+function settle(
+  concluded: Verdict | undefined,
+  found: readonly Finding[],
+): { verdict: Exclude<TestVerdict, 'in progress'>; reason?: Finding } {
+  const has = (weight: Finding['weight']) => found.some((one) => one.weight === weight);
+  if (has('override')) return { verdict: 'fail' };
+  if (has('invalid'))
+    return { verdict: 'invalid', ...(concluded !== undefined && !isPass(concluded.verdict) ? { reason: concluded.reason } : {}) };
+  if (concluded === undefined) return { verdict: 'inconclusive' };
+  if (isPass(concluded.verdict) && has('inconclusive')) return { verdict: 'inconclusive' };
+  if (concluded.reason.code === 'no-proof' && has('inconclusive')) return { verdict: 'inconclusive' };
+  return concluded;
+}
+
+const weights: readonly Finding['weight'][] = ['override', 'invalid', 'fail', 'inconclusive', 'pass', 'note'];
+
+function ordered(found: readonly Finding[]): readonly Finding[] {
+  return [...found].sort((a, b) => weights.indexOf(a.weight) - weights.indexOf(b.weight));
+}

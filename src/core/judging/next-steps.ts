@@ -1,0 +1,52 @@
+import type { Plan } from '../planning/plan';
+import type { TestVerdict } from '../procedures/phases';
+import type { PhaseJudgement } from './judge';
+import type { Finding } from './reasons';
+
+/** What can be done next, as the verdict screen's buttons. */
+export type NextStep =
+  | { readonly code: 'restart'; readonly phase: string; readonly label: string }
+  | { readonly code: 'new-attempt' | 'swap-gauge' | 'certificate' | 'finish-closing' | 'stop'; readonly label: string };
+
+export function nextSteps(
+  plan: Plan,
+  phases: readonly PhaseJudgement[],
+  current: string | undefined,
+  provisional: TestVerdict,
+  reasons: readonly Finding[],
+): readonly NextStep[] {
+  const spoilt = phases.find(({ spoilt, state }) => spoilt === true && state === 'current');
+  if (spoilt !== undefined) {
+    const phase = plan.phases.find(({ id }) => id === spoilt.id);
+    if (phase?.kind === 'zero') return [{ code: 'stop', label: 'End the test and take another gauge' }];
+    if (phase?.kind !== 'hold') return [];
+    // A rise in a hold reopens the let-by, which may have hidden a leak.
+    const letBy = plan.phases.find((candidate) => candidate.kind === 'hold' && candidate.purpose === 'let-by');
+    const from = spoilt.outcome === 'rise' && letBy !== undefined ? letBy : plan.phases.find(({ id }) => id === phase.restartFrom);
+    return [
+      ...(from === undefined ? [] : [{ code: 'restart' as const, phase: from.id, label: `Repeat from ${from.title.toLowerCase()}` }]),
+      { code: 'stop', label: 'End the test here' },
+    ];
+  }
+  if (provisional === 'in progress') return [];
+  if (current !== undefined) return [{ code: 'finish-closing', label: 'Finish the closing steps' }];
+  const certificate: NextStep = { code: 'certificate', label: 'Certificate' };
+  switch (provisional) {
+    case 'pass':
+    case 'pass with permitted drop':
+      return [certificate];
+    case 'invalid':
+      return [{ code: 'swap-gauge', label: 'Repeat with another gauge' }, certificate];
+    case 'fail':
+      return reasons.some(({ code }) => code === 'smell')
+        ? [certificate]
+        : [
+            { code: 'new-attempt', label: 'After the repair: test again' },
+            { code: 'swap-gauge', label: 'Swap the gauge and repeat' },
+            certificate,
+          ];
+    case 'restricted':
+    case 'inconclusive':
+      return [{ code: 'new-attempt', label: 'Test again' }, { code: 'swap-gauge', label: 'Swap the gauge and repeat' }, certificate];
+  }
+}

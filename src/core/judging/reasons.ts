@@ -1,0 +1,171 @@
+/** How much a reason weighs: `override` beats every gauge, `invalid` beats what the gauge said, `note` changes nothing. */
+export type Weight = 'override' | 'invalid' | 'fail' | 'inconclusive' | 'pass' | 'note';
+
+type Data = Readonly<Record<string, string>>;
+
+interface Reason {
+  readonly weight: Weight;
+  readonly say: (data: Data) => string;
+}
+
+/** The one catalogue of reasons. Codes are stable: records and certificates hold them. */
+export const reasons = {
+  tight: {
+    weight: 'pass',
+    say: (d) =>
+      `No perceptible fall in ${d.time}: ${d.start} to ${d.end} ${d.unit}; a movement of ${d.threshold} would have been perceptible.`,
+  },
+  'permitted-drop': {
+    weight: 'pass',
+    say: (d) =>
+      `With the appliances connected the fall was ${d.fall} ${d.unit}, within the permitted ${d.permitted}; the pipework alone showed no perceptible fall.`,
+  },
+  'let-by-steady': { weight: 'note', say: (d) => `The supply valve does not let by: ${d.start} to ${d.end} ${d.unit} in ${d.time}.` },
+  'let-by-fall': { weight: 'note', say: (d) => `During the let-by test the gauge fell ${d.fall} ${d.unit}; the test went on, as it may.` },
+  'let-by-rise': {
+    weight: 'note',
+    say: (d) => `During the let-by test the gauge rose ${d.rise} ${d.unit}; perceptible from ${d.threshold}.`,
+  },
+  'let-by-confirmed': {
+    weight: 'fail',
+    say: () => 'The supply valve lets by: bubbles at its seat. The installation was not tested for tightness; a let-by can hide a leak.',
+  },
+  'let-by-repeated': {
+    weight: 'fail',
+    say: () =>
+      'The gauge rose again on the repeated let-by test: this is treated as let-by. The installation was not tested for tightness.',
+  },
+  fall: {
+    weight: 'fail',
+    say: (d) =>
+      `The gauge fell ${d.fall} ${d.unit}; perceptible from ${d.threshold}, and no fall is permitted. The rig was soaped and is tight.`,
+  },
+  'fall-over-permitted': {
+    weight: 'fail',
+    say: (d) => `The gauge fell ${d.fall} ${d.unit}; at most ${d.permitted} is permitted. The rig was soaped and is tight.`,
+  },
+  'pipework-fall': {
+    weight: 'fail',
+    say: (d) =>
+      `With the appliances isolated the pipework fell ${d.fall} ${d.unit}; perceptible from ${d.threshold}, and none is permitted.`,
+  },
+  'rig-leaks': { weight: 'inconclusive', say: () => 'The rig itself leaked: mend it and repeat. This says nothing about the system.' },
+  'hold-rise': {
+    weight: 'inconclusive',
+    say: (d) => `The gauge rose ${d.rise} ${d.unit} during ${d.title}. Likely cause: ${d.cause}. Repeat from the let-by test.`,
+  },
+  'late-fall': {
+    weight: 'inconclusive',
+    say: (d) =>
+      `The end reading of ${d.title} came ${d.late} s late and shows a fall of ${d.fall} ${d.unit}; in the right time it may have been less. Repeat the hold.`,
+  },
+  'stopped-hold': { weight: 'inconclusive', say: (d) => `${d.title} was stopped early (${d.reason}) without a fall over the limit.` },
+  'stopped-fall': {
+    weight: 'note',
+    say: (d) => `${d.title} was stopped early: the fall of ${d.fall} ${d.unit} was already over the limit.`,
+  },
+  stopped: { weight: 'inconclusive', say: (d) => `The test was ended before it was complete: ${d.reason}` },
+  'no-proof': { weight: 'inconclusive', say: () => 'Nothing that was recorded proves tightness or a leak.' },
+  smell: { weight: 'override', say: () => 'Gas was smelt. That overrides any gauge.' },
+  'leak-seen': {
+    weight: 'override',
+    say: (d) => `A leak was seen on the system: ${d.text || 'no place given'}. That overrides any gauge.`,
+  },
+  disturbed: { weight: 'inconclusive', say: (d) => `${d.title} was disturbed (${d.what}); a disturbed hold does not count. Restart it.` },
+  'disturbance-waived': { weight: 'note', say: (d) => `A disturbance (${d.what}) was set aside: ${d.reason}` },
+  'waiver-refused': { weight: 'note', say: (d) => `${d.what} can never be set aside; the waiver has no effect.` },
+  'rig-leak-seen': { weight: 'inconclusive', say: (d) => `Bubbles on the rig during ${d.title}: mend the rig and restart.` },
+  'clock-jump': {
+    weight: 'inconclusive',
+    say: (d) => `The device’s clock jumped by ${d.seconds} s during ${d.title}, so its time is not proved. Restart it.`,
+  },
+  gap: { weight: 'note', say: (d) => `The device slept for ${d.seconds} s during ${d.title}; the wall clock went on.` },
+  'gauge-overdue': { weight: 'invalid', say: (d) => `The gauge’s calibration was due on ${d.due}; the test was on ${d.on}.` },
+  'gauge-coarse': {
+    weight: 'inconclusive',
+    say: (d) =>
+      `The gauge shows steps of ${d.readability} ${d.unit}; a movement of ${d.limit} ${d.limitUnit} must be seen. It cannot prove tightness.`,
+  },
+  'gauge-range': {
+    weight: 'inconclusive',
+    say: (d) => `The gauge’s range ends at ${d.high} ${d.unit}; the test needs ${d.needed} ${d.neededUnit}.`,
+  },
+  'gauge-coarser-choice': { weight: 'note', say: () => 'A one-decimal gauge was used; it is the coarser choice.' },
+  'not-zeroed': {
+    weight: 'invalid',
+    say: (d) => `Disconnected, the gauge showed ${d.value} ${d.unit} and not zero; nothing read with it counts.`,
+  },
+  'boundary-unproved': { weight: 'inconclusive', say: (d) => `${d.label}: not proved. An unproved boundary cannot give a pass.` },
+  'second-end': {
+    weight: 'note',
+    say: (d) => `A second end reading (${d.value} ${d.unit}) for ${d.title} came after the phase had ended; the first stands.`,
+  },
+  'early-end': {
+    weight: 'note',
+    say: (d) =>
+      `An end reading (${d.value} ${d.unit}) for ${d.title} was taken ${d.early} s before it was due; it does not count as an end.`,
+  },
+  'start-out-of-band': {
+    weight: 'note',
+    say: (d) => `A start reading of ${d.value} ${d.unit} for ${d.title} is outside ${d.low} to ${d.high}; it does not count.`,
+  },
+  'start-too-soon': {
+    weight: 'note',
+    say: (d) => `A start reading for ${d.title} was taken before the phase before it was over; it does not count.`,
+  },
+  'reading-order': {
+    weight: 'note',
+    say: (d) => `A reading of ${d.value} ${d.unit} for ${d.title} was taken before the phase’s start reading; it does not count.`,
+  },
+  'reading-refused': { weight: 'note', say: (d) => `A reading of ${d.value} ${d.unit} for ${d.title} does not count: ${d.why}.` },
+  'reading-withdrawn': { weight: 'note', say: (d) => `The reading ${d.value} ${d.unit} was withdrawn: ${d.reason}` },
+  'withdrawal-late': {
+    weight: 'note',
+    say: (d) =>
+      `The reading ${d.value} ${d.unit} was to be withdrawn after its phase had ended; it stands. Only a new attempt can change that.`,
+  },
+  interpolated: {
+    weight: 'note',
+    say: (d) => `The fall of ${d.title} at its due time, ${d.fall} ${d.unit}, comes from the readings on either side of it.`,
+  },
+  'moved-meanwhile': {
+    weight: 'note',
+    say: (d) => `Between start and end of ${d.title} the trace stood between ${d.lowest} and ${d.highest} ${d.unit}.`,
+  },
+  temperature: {
+    weight: 'note',
+    say: (d) =>
+      `Pipe ${d.start} to ${d.end} ${d.unit} during ${d.title}: that alone moves the gauge by about ${d.effect} ${d.pressureUnit}. In so short a hold the raw movement decides.`,
+  },
+  'house-rule': { weight: 'note', say: (d) => `${d.label}: house rule ${d.value} ${d.unit} (procedure ${d.procedure}; ${d.reference}).` },
+  simulated: {
+    weight: 'note',
+    say: () => 'SIMULATED: readings came from a simulated gauge. This is practice, not proof of a real installation.',
+  },
+} as const satisfies Record<string, Reason>;
+
+export type ReasonCode = keyof typeof reasons;
+
+export interface Finding {
+  readonly code: ReasonCode;
+  readonly weight: Weight;
+  readonly sentence: string;
+  readonly data: Data;
+  readonly phase?: string;
+  /** The sum behind it, opened on request. */
+  readonly working?: readonly string[];
+}
+
+export const isReason = (code: string): code is ReasonCode => Object.hasOwn(reasons, code);
+
+export function finding(code: ReasonCode, data: Data = {}, phase?: string, working?: readonly string[]): Finding {
+  const reason: Reason = reasons[code];
+  return {
+    code,
+    weight: reason.weight,
+    sentence: reason.say(data),
+    data,
+    ...(phase === undefined ? {} : { phase }),
+    ...(working === undefined ? {} : { working }),
+  };
+}

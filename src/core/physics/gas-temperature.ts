@@ -1,0 +1,38 @@
+import type { AbsolutePa, GaugePa } from '../quantities/pressure';
+import { bad, firstProblem, good, inRange, type Result } from '../quantities/result';
+
+export interface GasWarming {
+  readonly startGaugePa: GaugePa;
+  readonly startK: number;
+  readonly endK: number;
+  readonly startAtmospherePa: AbsolutePa;
+  readonly endAtmospherePa: AbsolutePa;
+}
+
+/**
+ * Gauge pressure to expect at the end if nothing leaked, Pa: p₂g = (p₁g + a₁)·T₂/T₁ − a₂ (DOMAIN 3.2).
+ * @returns a problem for temperatures outside 200–400 K or atmospheres outside 50–120 kPa
+ */
+export function expectedGauge(warming: GasWarming): Result<GaugePa> {
+  const { startGaugePa, startK, endK, startAtmospherePa, endAtmospherePa } = warming;
+  const problem = firstProblem(
+    inRange(startGaugePa, -110_000, 1e8, 'start pressure', 'Pa'),
+    inRange(startK, 200, 400, 'start temperature', 'K'),
+    inRange(endK, 200, 400, 'end temperature', 'K'),
+    inRange(startAtmospherePa, 50_000, 120_000, 'start atmosphere', 'Pa'),
+    inRange(endAtmospherePa, 50_000, 120_000, 'end atmosphere', 'Pa'),
+  );
+  if (problem !== undefined) return bad(problem.code, problem.message, problem.field);
+  return good((((startGaugePa + startAtmospherePa) * endK) / startK - endAtmospherePa) as GaugePa);
+}
+
+/** Gauge movement for one kelvin of gas temperature, Pa/K: (p_g + a)/T (DOMAIN 3.2). */
+export function temperatureSensitivity(gaugePa: GaugePa, atmospherePa: AbsolutePa, kelvin: number): Result<number> {
+  const problem = firstProblem(
+    inRange(gaugePa, -110_000, 1e8, 'pressure', 'Pa'),
+    inRange(atmospherePa, 50_000, 120_000, 'atmosphere', 'Pa'),
+    inRange(kelvin, 200, 400, 'temperature', 'K'),
+  );
+  if (problem !== undefined) return bad(problem.code, problem.message, problem.field);
+  return good((gaugePa + atmospherePa) / kelvin);
+}

@@ -1,0 +1,3 @@
+export * from './gas-leak';
+export * from './gas-temperature';
+export * from './hold-sight';

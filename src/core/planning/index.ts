@@ -1,0 +1,3 @@
+export * from './gauge';
+export * from './pipe-volume';
+export * from './plan';

@@ -1,0 +1,156 @@
+import { parseQuantity, readDecimal, toNumber, toSi } from '../quantities';
+import { bad, good, type Problem, type Result } from '../quantities/result';
+
+/** Internal diameters in mm by material and size (DOMAIN 3.4); `nominalMm` is the outside size that scopes speak of. */
+interface Bore {
+  readonly boreMm: number;
+  readonly nominalMm: number;
+}
+
+const copper: Record<string, number> = { '10': 8.8, '12': 10.8, '15': 13.6, '22': 20.2, '28': 26.2, '35': 32.6, '42': 39.6, '54': 51.6 };
+const mediumSteel: Record<string, number> = { '15': 16.1, '20': 21.7, '25': 27.3, '32': 36.0, '40': 41.9, '50': 53.1 };
+const schedule40Inch: Record<string, number> = {
+  '1/2': 0.622,
+  '3/4': 0.824,
+  '1': 1.049,
+  '1-1/4': 1.38,
+  '1-1/2': 1.61,
+  '2': 2.067,
+  '2-1/2': 2.469,
+  '3': 3.068,
+  '4': 4.026,
+};
+const plastic: Record<string, number> = { '16x2': 12, '20x2': 16, '20x2.25': 15.5, '26x3': 20, '32x3': 26 };
+
+export type PipeMaterial = 'cu' | 'steel' | 'sch40' | 'pex' | 'bore';
+
+export const pipeMaterials: readonly { readonly id: PipeMaterial; readonly label: string; readonly sizes: readonly string[] }[] = [
+  { id: 'cu', label: 'Copper', sizes: Object.keys(copper) },
+  { id: 'steel', label: 'Medium steel DN', sizes: Object.keys(mediumSteel) },
+  { id: 'sch40', label: 'Schedule 40, inches', sizes: Object.keys(schedule40Inch) },
+  { id: 'pex', label: 'PEX or multilayer', sizes: Object.keys(plastic) },
+  { id: 'bore', label: 'Own bore, mm', sizes: [] },
+];
+
+export interface PipeRun {
+  readonly material: PipeMaterial;
+  readonly size: string;
+  readonly lengthM: number;
+  /** The line as typed, kept for the record. */
+  readonly text: string;
+}
+
+/** Bore of a listed size, mm; the outside size of an own bore is taken as the bore. */
+export function boreOf(material: PipeMaterial, size: string): Result<Bore> {
+  const tables: Partial<Record<PipeMaterial, Record<string, number>>> = { cu: copper, steel: mediumSteel, pex: plastic };
+  if (material === 'bore') {
+    const bore = Number(size);
+    return !(bore >= 1 && bore <= 1500)
+      ? bad('bore-range', 'An own bore must lie between 1 and 1500 mm.', 'size')
+      : good({ boreMm: bore, nominalMm: bore });
+  }
+  if (material === 'sch40') {
+    const inches = schedule40Inch[size];
+    if (inches === undefined) return unknownSize(material, size);
+    const [first, second] = size.split('-').map(evaluate);
+    return good({ boreMm: inches * 25.4, nominalMm: (first + (second ?? 0)) * 25.4 });
+  }
+  const boreMm = tables[material]?.[size];
+  return boreMm === undefined ? unknownSize(material, size) : good({ boreMm, nominalMm: Number.parseFloat(size) });
+}
+
+const evaluate = (part: string): number => {
+  const [over, under = '1'] = part.split('/');
+  return Number(over) / Number(under);
+};
+
+const unknownSize = (material: PipeMaterial, size: string) => {
+  const known = pipeMaterials.find((entry) => entry.id === material)?.sizes.join(', ') ?? '';
+  return bad('pipe-size', `${size} is not in the table for that pipe. Use one of ${known}, or type the bore: 21.3bore 4.`, 'size');
+};
+
+/**
+ * Reads a line of the pipe schedule as people type it: `22cu 6.5`, `1sch40 40ft`, `20dn 3`, `20x2.25pex 12`, `21.3bore 4`.
+ * A length without a unit is in metres.
+ */
+export function parsePipeLine(text: string): Result<PipeRun> {
+  const clean = text.trim().toLowerCase().replace(/×/g, 'x').replace(',', '.');
+  const match = /^([\d./x-]+)\s*(cu|copper|dn|steel|sch40|s40|pex|ml|bore)\s+(.+)$/.exec(clean);
+  if (match === null)
+    return bad('pipe-line', `“${text.trim()}” is not a pipe line. Type size, material and length, like 22cu 6.5 or 1sch40 40ft.`);
+  const [, size, word, lengthText] = match;
+  const names: Record<string, PipeMaterial> = { copper: 'cu', dn: 'steel', s40: 'sch40', ml: 'pex' };
+  const material = names[word] ?? (word as PipeMaterial);
+  const bore = boreOf(material, size);
+  if (!bore.ok) return bore;
+  const length = parseQuantity(lengthText, 'length', 'm');
+  if (!length.ok) return length;
+  const lengthM = toSi(toNumber(length.value.value), length.value.unit);
+  if (!(lengthM > 0 && lengthM <= 10_000)) return bad('pipe-length', 'A pipe length must be above zero and at most 10 000 m.', 'length');
+  return good({ material, size, lengthM, text: text.trim() });
+}
+
+/** Litres in one metre of a bore: π/4·d² (DOMAIN 3.4). */
+export const litresPerMetre = (boreMm: number): number => (Math.PI / 4) * (boreMm / 1000) ** 2 * 1000;
+
+export interface VolumeInput {
+  readonly pipes: readonly PipeRun[];
+  /** Fittings are counted one by one in the schedule, so no 10 % is added. */
+  readonly fittingsItemised?: boolean;
+  /** Meter and rig hose, litres. */
+  readonly meterL: number;
+  readonly rigHoseL: number;
+}
+
+export interface VolumeSum {
+  readonly pipesL: number;
+  readonly fittingsL: number;
+  readonly meterL: number;
+  readonly rigHoseL: number;
+  readonly totalL: number;
+  readonly largestNominalMm: number;
+}
+
+/** Gas or water space of a system, litres: pipes, 10 % for fittings unless itemised, meter and rig hose. */
+export function systemVolume(input: VolumeInput): Result<VolumeSum> {
+  let pipesL = 0;
+  let largestNominalMm = 0;
+  for (const pipe of input.pipes) {
+    const bore = boreOf(pipe.material, pipe.size);
+    if (!bore.ok) return bore;
+    pipesL += litresPerMetre(bore.value.boreMm) * pipe.lengthM;
+    largestNominalMm = Math.max(largestNominalMm, bore.value.nominalMm);
+  }
+  const { meterL, rigHoseL } = input;
+  if (!(meterL >= 0 && meterL <= 10_000 && rigHoseL >= 0 && rigHoseL <= 100))
+    return bad('volume-range', 'Meter and rig volumes must be zero or more litres.');
+  const fittingsL = input.fittingsItemised ? 0 : pipesL * 0.1;
+  return good({ pipesL, fittingsL, meterL, rigHoseL, totalL: pipesL + fittingsL + meterL + rigHoseL, largestNominalMm });
+}
+
+/** Reads a stated volume such as `12.5` or `12,5 L`; litres. */
+export function parseVolume(text: string): Result<number> {
+  const typed = parseQuantity(text, 'volume', 'L');
+  if (!typed.ok) return typed;
+  const litres = toSi(toNumber(typed.value.value), typed.value.unit) * 1000;
+  return litres > 0 && litres <= 1_000_000 ? good(litres) : bad('volume-range', 'A volume must be above zero.', 'volume');
+}
+
+/** Whole schedule, a line or comma-free entry each; every fault with its line number. */
+export function parsePipeSchedule(text: string): { readonly pipes: readonly PipeRun[]; readonly problems: readonly Problem[] } {
+  const pipes: PipeRun[] = [];
+  const problems: Problem[] = [];
+  for (const [index, line] of text.split('\n').entries()) {
+    if (line.trim() === '') continue;
+    const pipe = parsePipeLine(line);
+    if (pipe.ok) pipes.push(pipe.value);
+    else problems.push({ ...pipe.problem, message: `Line ${index + 1}: ${pipe.problem.message}` });
+  }
+  return { pipes, problems };
+}
+
+/** True for a decimal that can be a readability. */
+export const isStep = (text: string): boolean => {
+  const value = readDecimal(text);
+  return value !== undefined && value.digits > 0n;
+};

@@ -1,0 +1,275 @@
+import { disturbanceKinds, readingRoles } from '../judging/events';
+import { pressureUnits } from '../quantities';
+import { recordFormat, recordVersion } from './record';
+
+/** JSON Schema (2020-12) of the open record: the one definition, checked by every reader and published in docs/. */
+
+type Schema = { readonly [key: string]: unknown };
+
+const text: Schema = { type: 'string', maxLength: 4000 };
+const name: Schema = { type: 'string', minLength: 1, maxLength: 200 };
+const whole: Schema = { type: 'integer', minimum: -9007199254740991, maximum: 9007199254740991 };
+const count: Schema = { type: 'integer', minimum: 1, maximum: 9007199254740991 };
+const decimalText: Schema = { type: 'string', pattern: '^-?[0-9]{1,12}(\\.[0-9]{1,9})?$' };
+const hash: Schema = { type: 'string', pattern: '^[0-9a-f]{64}$' };
+const date: Schema = { type: 'string', pattern: '^[0-9]{4}-[0-9]{2}-[0-9]{2}$' };
+const time: Schema = { type: 'integer', minimum: 0, maximum: 253402300799999 };
+const uuid: Schema = { type: 'string', pattern: '^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$' };
+const oneOf = (...values: readonly string[]): Schema => ({ enum: values });
+const list = (items: Schema, maxItems = 10_000): Schema => ({ type: 'array', items, maxItems });
+
+/** An object that needs every property not named in `optional`, and takes no other. */
+const object = (properties: Record<string, Schema>, optional: readonly string[] = []): Schema => ({
+  type: 'object',
+  properties,
+  required: Object.keys(properties).filter((key) => !optional.includes(key)),
+  additionalProperties: false,
+});
+
+const inPhase = { phase: name, round: count };
+
+const bodies: Record<string, { readonly properties: Record<string, Schema>; readonly optional?: readonly string[] }> = {
+  pen: { properties: {} },
+  caution: { properties: { caution: name } },
+  check: {
+    properties: { phase: name, item: name, state: oneOf('done', 'not-applicable', 'proved', 'plugged', 'unproved', 'undone'), text },
+    optional: ['text'],
+  },
+  observation: { properties: { ...inPhase, option: name } },
+  stamp: { properties: { ...inPhase, role: oneOf(...readingRoles) } },
+  reading: {
+    properties: {
+      ...inPhase,
+      role: oneOf(...readingRoles),
+      quantity: oneOf('pressure', 'temperature'),
+      value: decimalText,
+      unit: oneOf(...pressureUnits, 'C', 'F', 'K'),
+      typed: text,
+      source: oneOf('keypad', 'simulated gauge'),
+      stamp: uuid,
+    },
+    optional: ['stamp'],
+  },
+  withdrawn: { properties: { reading: uuid, reason: text } },
+  restart: { properties: { ...inPhase, reason: text } },
+  disturbance: { properties: { ...inPhase, what: oneOf(...disturbanceKinds), text } },
+  waived: { properties: { disturbance: uuid, reason: text } },
+  'hold-stopped': { properties: { ...inPhase, reason: text } },
+  'leak-seen': { properties: { ...inPhase, where: oneOf('system', 'rig'), text } },
+  smell: { properties: { text } },
+  stopped: { properties: { reason: text } },
+  'clock-jump': { properties: { ...inPhase, milliseconds: whole } },
+  gap: { properties: { ...inPhase, milliseconds: whole } },
+  note: { properties: { text } },
+  photo: { properties: { hash, takenAt: time, text } },
+  plant: { properties: { action: oneOf('scenario', 'zero', 'raise', 'isolate'), value: name } },
+  trace: {
+    properties: {
+      ...inPhase,
+      startAt: time,
+      stepMs: { type: 'integer', minimum: 1, maximum: 3_600_000 },
+      unit: oneOf(...pressureUnits),
+      scale: { type: 'integer', minimum: 0, maximum: 9 },
+      values: list(whole, 600),
+      source: oneOf('keypad', 'simulated gauge'),
+    },
+  },
+};
+
+const envelope: Record<string, Schema> = {
+  schema: { const: 1 },
+  run: uuid,
+  id: uuid,
+  device: name,
+  seq: count,
+  author: name,
+  observedAt: time,
+  enteredAt: time,
+  offsetMinutes: { type: 'integer', minimum: -840, maximum: 840 },
+  boot: name,
+  mono: whole,
+  clock: { type: 'array', items: { type: 'integer', minimum: 0, maximum: 9007199254740991 }, minItems: 2, maxItems: 2 },
+};
+
+export const eventSchema: Schema = {
+  type: 'object',
+  required: ['type'],
+  properties: { type: oneOf(...Object.keys(bodies)) },
+  discriminator: { propertyName: 'type' },
+  oneOf: Object.entries(bodies).map(([type, { properties, optional }]) =>
+    object({ ...envelope, type: { const: type }, ...properties }, optional),
+  ),
+};
+
+const condition: Schema = {
+  anyOf: [
+    object({ phase: name, outcome: list(name, 20) }),
+    object({ signal: { const: 'smell' }, seen: { const: true } }),
+    object({ conclusion: oneOf('pass', 'other') }),
+  ],
+};
+const when = list(list(condition, 20), 20);
+const phaseBase: Record<string, Schema> = {
+  id: name,
+  title: name,
+  say: text,
+  when,
+  cautions: list(name, 20),
+  afterStop: { type: 'boolean' },
+};
+const seconds: Schema = { type: 'integer', minimum: 1, maximum: 604_800 };
+const criterion: Schema = {
+  anyOf: [
+    object({ kind: { const: 'wait' } }),
+    object({ kind: { const: 'no-rise' }, threshold: decimalText }),
+    object({ kind: { const: 'no-fall' }, threshold: decimalText, permitted: decimalText }, ['permitted']),
+  ],
+};
+const phase: Schema = {
+  anyOf: [
+    object(
+      {
+        ...phaseBase,
+        kind: { const: 'check' },
+        closing: { type: 'boolean' },
+        items: list(object({ id: name, text, mayNotApply: { type: 'boolean' }, boundary: name, write: name }, ['boundary', 'write']), 100),
+      },
+      ['afterStop'],
+    ),
+    object({ ...phaseBase, kind: { const: 'zero' }, below: decimalText }, ['afterStop']),
+    object(
+      {
+        ...phaseBase,
+        kind: { const: 'hold' },
+        purpose: oneOf('let-by', 'settle', 'tightness'),
+        band: object({ low: decimalText, high: decimalText }),
+        seconds,
+        criterion,
+        restartFrom: name,
+      },
+      ['afterStop'],
+    ),
+    object({ ...phaseBase, kind: { const: 'observe' }, options: list(object({ id: name, label: text }), 20) }, ['afterStop']),
+  ],
+};
+
+const gauge = object({
+  id: name,
+  name,
+  kind: oneOf('liquid', 'digital', 'needle'),
+  unit: oneOf(...pressureUnits),
+  readability: decimalText,
+  rangeLow: decimalText,
+  rangeHigh: decimalText,
+  serial: text,
+  simulated: { type: 'boolean' },
+  calibration: { anyOf: [object({ needed: { const: false } }), object({ needed: { const: true }, last: date, due: date })] },
+});
+
+export const planSchema: Schema = object({
+  schema: { const: 1 },
+  procedure: object({ id: name, version: name, title: name, school: name }),
+  answers: { type: 'object', additionalProperties: text },
+  answerLabels: list(object({ label: name, value: text }), 100),
+  figures: list(
+    object(
+      {
+        id: name,
+        label: text,
+        value: decimalText,
+        unit: text,
+        procedureValue: decimalText,
+        source: oneOf('procedure', 'house rule'),
+        reference: text,
+      },
+      ['reference'],
+    ),
+    200,
+  ),
+  unit: oneOf(...pressureUnits),
+  medium: text,
+  gauge,
+  pipes: list(text, 1000),
+  volume: object({ litres: decimalText, how: oneOf('schedule', 'stated') }),
+  phases: { type: 'array', items: phase, minItems: 1, maxItems: 100 },
+  conclusions: list(
+    object({ when, verdict: oneOf('pass', 'pass with permitted drop', 'restricted', 'fail', 'inconclusive', 'invalid'), reason: name }),
+    50,
+  ),
+  boundaries: list(object({ id: name, label: text, provedBy: when, beyond: text }, ['provedBy']), 100),
+  cautions: { type: 'object', additionalProperties: text },
+  limit: decimalText,
+  highest: decimalText,
+  judgedBy: name,
+  derivation: list(text, 50),
+  notTested: list(text, 50),
+  sight: object({ litresPerHour: decimalText, working: text }),
+  hash,
+});
+
+/** A judgement is checked by judging again, so its shape is only outlined here. */
+const judgement: Schema = {
+  type: 'object',
+  required: ['judge', 'planHash', 'verdict', 'reasons'],
+  properties: { judge: name, planHash: hash, verdict: name, reasons: { type: 'array' } },
+};
+
+export const recordSchema: Schema = {
+  $schema: 'https://json-schema.org/draft/2020-12/schema',
+  $id: 'urn:vast-stone:record:1',
+  title: 'Vast Stone test record',
+  ...object(
+    {
+      format: { const: recordFormat },
+      version: { const: recordVersion },
+      firm: object({ name }),
+      site: object({ name, address: text, occupier: text }),
+      system: object({ name, kind: name, components: list(text, 500) }),
+      test: object({
+        id: uuid,
+        jobOrigin: text,
+        visualInspection: oneOf('done', 'not done'),
+        meterNumber: text,
+        meterReading: text,
+        technician: name,
+      }),
+      attempts: {
+        type: 'array',
+        minItems: 1,
+        maxItems: 100,
+        items: object({ run: uuid, number: count, plan: planSchema, events: list(eventSchema, 1_000_000), judgement }, ['judgement']),
+      },
+      certificate: object(
+        {
+          number: name,
+          issuedAt: time,
+          issuedOn: date,
+          checkCode: name,
+          checkAddress: text,
+          corrects: object({ number: name, reason: text }),
+        },
+        ['corrects'],
+      ),
+      signatures: list(
+        object({
+          role: oneOf('technician', 'customer'),
+          name,
+          signedAt: time,
+          strokes: list(list(whole, 20_000), 500),
+          judgementHash: hash,
+        }),
+        10,
+      ),
+      seal: object({
+        algorithm: { const: 'ed25519' },
+        keyId: name,
+        publicKey: { type: 'string', pattern: '^[A-Za-z0-9+/]{43}=$' },
+        previous: hash,
+        sealedAt: time,
+        hash,
+        signature: { type: 'string', pattern: '^[A-Za-z0-9+/]{86}==$' },
+      }),
+    },
+    ['firm', 'site', 'system', 'test', 'certificate', 'signatures', 'seal'],
+  ),
+};

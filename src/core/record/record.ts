@@ -1,0 +1,68 @@
+import type { RunEvent } from '../judging/events';
+import type { Judgement } from '../judging/judge';
+import type { Plan } from '../planning/plan';
+
+export const recordFormat = 'vast-stone-record';
+export const recordVersion = 1;
+
+/** One run of a plan. A test keeps all its attempts, the failed ones too. */
+export interface Attempt {
+  readonly run: string;
+  readonly number: number;
+  readonly plan: Plan;
+  readonly events: readonly RunEvent[];
+  /** As judged when it was sealed; judging again later reports a difference and never replaces it. */
+  readonly judgement?: Judgement;
+}
+
+export interface Signature {
+  readonly role: 'technician' | 'customer';
+  readonly name: string;
+  readonly signedAt: number;
+  /** Pen strokes; each a list of x, y in hundredths of the field's width. */
+  readonly strokes: readonly (readonly number[])[];
+  /** SHA-256 of the canonical judgement that was signed. */
+  readonly judgementHash: string;
+}
+
+export interface Seal {
+  readonly algorithm: 'ed25519';
+  readonly keyId: string;
+  /** Raw public key, base64. */
+  readonly publicKey: string;
+  /** Hash of the firm's seal before this one; 64 zeros for the first. */
+  readonly previous: string;
+  readonly sealedAt: number;
+  /** SHA-256 of the canonical record without its seal. */
+  readonly hash: string;
+  /** Ed25519 over the canonical {hash, keyId, previous, sealedAt}, base64. */
+  readonly signature: string;
+}
+
+/** The open record: all that is needed to judge a test again, by anyone. */
+export interface TestRecord {
+  readonly format: typeof recordFormat;
+  readonly version: typeof recordVersion;
+  readonly firm?: { readonly name: string };
+  readonly site?: { readonly name: string; readonly address: string; readonly occupier: string };
+  readonly system?: { readonly name: string; readonly kind: string; readonly components: readonly string[] };
+  readonly test?: {
+    readonly id: string;
+    readonly jobOrigin: string;
+    readonly visualInspection: 'done' | 'not done';
+    readonly meterNumber: string;
+    readonly meterReading: string;
+    readonly technician: string;
+  };
+  readonly attempts: readonly Attempt[];
+  readonly certificate?: {
+    readonly number: string;
+    readonly issuedAt: number;
+    readonly issuedOn: string;
+    readonly checkCode: string;
+    readonly checkAddress: string;
+    readonly corrects?: { readonly number: string; readonly reason: string };
+  };
+  readonly signatures?: readonly Signature[];
+  readonly seal?: Seal;
+}

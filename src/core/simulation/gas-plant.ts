@@ -1,0 +1,147 @@
+import { referencePressure } from '../quantities/pressure';
+import { bellAt } from './random';
+
+/**
+ * A domestic gas installation with its gauge (DOMAIN 3.13, 10). Pressures here are mbar gauge, times s, and the numbers
+ * are floating point: this is the world to be measured, not a judgement of it.
+ */
+export interface GasPlant {
+  readonly seed: number;
+  readonly volumeL: number;
+  /** Leak of the pipework and of the appliances, L/h at 20 mbar. */
+  readonly pipeworkLeakLh: number;
+  readonly applianceLeakLh: number;
+  /** Flow through the shut valve into an empty system, L/h. */
+  readonly letByLh: number;
+  readonly supplyMbar: number;
+  /** Regulator's lock-up: the valve cannot raise the system above it. */
+  readonly lockUpMbar: number;
+  /** Warming of the gas in the pipe, K/min. */
+  readonly warmingKPerMin: number;
+  readonly startC: number;
+  readonly gauge: GaugeFault;
+}
+
+export interface GaugeFault {
+  /** What it shows above the truth until it is zeroed. */
+  readonly zeroErrorMbar: number;
+  readonly readabilityMbar: number;
+  /** Deviation of its noise. */
+  readonly noiseMbar: number;
+  /** It does not move until the truth is this far from what it shows, and does not come back to zero. */
+  readonly stictionMbar: number;
+}
+
+/** What has been done to the plant: the simulation is a function of plant, these, and time. */
+export interface PlantAct {
+  readonly atMs: number;
+  readonly action: 'zero' | 'raise' | 'isolate' | 'disconnect';
+  /** Pressure reached by raising, mbar. */
+  readonly mbar?: number;
+}
+
+const stepS = 0.1;
+const atmosphereMbar = 1013.25;
+
+/** Rate of change, mbar/s: V/p_ref·dp/dt = k_in·√(p_s − p) − k_out·√p, and the gas law for a warming pipe. */
+function slope(plant: GasPlant, leakLh: number, pressure: number): number {
+  const supply = plant.supplyMbar;
+  const flowIn = supply > pressure ? plant.letByLh * Math.sqrt((supply - pressure) / supply) : 0;
+  const flowOut = pressure > 0 ? leakLh * Math.sqrt(pressure / 20) : 0;
+  const perSecond = (flowIn - flowOut) / 3600;
+  const warming = ((pressure + atmosphereMbar) * plant.warmingKPerMin) / (60 * (plant.startC + 273.15));
+  return (perSecond * (referencePressure / 100)) / plant.volumeL + warming;
+}
+
+/** Pressure at which let-by and leak balance: p* = p_s·k_in²/(k_in² + k_out²) (DOMAIN 3.13). */
+export function balancePressure(supplyMbar: number, kIn: number, kOut: number): number {
+  return (supplyMbar * kIn ** 2) / (kIn ** 2 + kOut ** 2);
+}
+
+/**
+ * The plant between acts, on a fixed grid of 0.1 s from the last act, so that asking at other moments changes nothing.
+ * Ask for times in rising order for speed; an earlier time starts over.
+ */
+export class GasTrack {
+  private pressure = 0;
+  private shown = 0;
+  private step = 0;
+  private originMs: number;
+  private leakLh: number;
+  private connected = true;
+  private zeroed = false;
+
+  constructor(
+    private readonly plant: GasPlant,
+    private readonly acts: readonly PlantAct[],
+  ) {
+    this.leakLh = plant.pipeworkLeakLh + plant.applianceLeakLh;
+    this.originMs = acts[0]?.atMs ?? 0;
+  }
+
+  private done = 0;
+
+  /** True gauge pressure at a time, mbar. */
+  pressureAt(ms: number): number {
+    this.advance(ms);
+    return this.connected ? this.pressure : 0;
+  }
+
+  /** What the gauge shows at a time, as a decimal text of its readability. */
+  shownAt(ms: number): string {
+    this.advance(ms);
+    const { gauge, seed } = this.plant;
+    const noise = gauge.noiseMbar * bellAt(seed, Math.floor(ms / 100) % 1_000_000);
+    const held = gauge.stictionMbar > 0 ? this.shown : this.connected ? this.pressure : 0;
+    const value = held + (this.zeroed ? 0 : gauge.zeroErrorMbar) + noise;
+    const places = gauge.readabilityMbar < 0.1 ? 2 : 1;
+    const text = (Math.round(value / gauge.readabilityMbar) * gauge.readabilityMbar).toFixed(places);
+    return /^-0\.?0*$/.test(text) ? text.slice(1) : text;
+  }
+
+  /** Pipe temperature at a time, °C. */
+  temperatureAt(ms: number): number {
+    return this.plant.startC + (this.plant.warmingKPerMin * (ms - (this.acts[0]?.atMs ?? ms))) / 60_000;
+  }
+
+  private advance(ms: number): void {
+    const passed = this.acts.filter(({ atMs }) => atMs <= ms).length;
+    while (this.done < passed) {
+      const act = this.acts[this.done];
+      this.run(act.atMs);
+      this.apply(act);
+      this.done += 1;
+      this.originMs = act.atMs;
+      this.step = 0;
+    }
+    this.run(ms);
+  }
+
+  /** Steps (midpoint rule) along the grid up to a time. */
+  private run(ms: number): void {
+    const { plant, leakLh } = this;
+    const target = Math.floor((ms - this.originMs) / (stepS * 1000));
+    let pressure = this.pressure;
+    while (this.step < target) {
+      const middle = pressure + (slope(plant, leakLh, pressure) * stepS) / 2;
+      pressure += slope(plant, leakLh, middle) * stepS;
+      this.step += 1;
+      if (Math.abs(pressure - this.shown) > plant.gauge.stictionMbar) this.shown = pressure;
+    }
+    this.pressure = pressure;
+  }
+
+  private apply(act: PlantAct): void {
+    this.connected = act.action !== 'zero' && act.action !== 'disconnect';
+    if (act.action === 'zero') {
+      this.zeroed = true;
+      this.pressure = 0;
+      this.shown = this.plant.gauge.stictionMbar;
+    }
+    if (act.action === 'isolate') this.leakLh = this.plant.pipeworkLeakLh;
+    if (act.action === 'raise') {
+      this.pressure = Math.min(act.mbar ?? 0, this.plant.lockUpMbar);
+      this.shown = this.pressure;
+    }
+  }
+}
