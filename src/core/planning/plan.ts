@@ -40,7 +40,8 @@ export interface Plan {
   readonly medium: string;
   readonly gauge: Gauge;
   readonly pipes: readonly string[];
-  readonly volume: { readonly litres: string; readonly how: 'schedule' | 'stated' };
+  /** `typed` is the stated volume as written; empty where the schedule was summed. */
+  readonly volume: { readonly litres: string; readonly how: 'schedule' | 'stated'; readonly typed: string };
   readonly phases: readonly Phase[];
   readonly conclusions: readonly Conclusion[];
   readonly boundaries: readonly Boundary[];
@@ -150,6 +151,19 @@ const label = (procedure: Procedure, id: string, value: string): { label: string
 /** The hash that names a plan: SHA-256 of its canonical form without the hash itself. */
 export const planHash = ({ hash: _, ...rest }: Plan | (Omit<Plan, 'hash'> & { hash?: string })): string => sha256(canonical(rest));
 
+/** The inputs that a plan was made from; planning them again must give the same plan. */
+export const inputOf = (plan: Plan, on: string): PlanInput => ({
+  procedure: plan.procedure.id,
+  answers: plan.answers,
+  pipes: plan.pipes.join('\n'),
+  statedVolume: plan.volume.typed,
+  gauge: plan.gauge,
+  houseRules: plan.figures
+    .filter(({ source }) => source === 'house rule')
+    .map(({ id, value, reference = '' }) => ({ procedure: plan.procedure.id, figure: id, value, reference })),
+  on,
+});
+
 /** Works a job's plan out. Every problem at once, so that a form can show each beside its field. */
 export function planTest(input: PlanInput): PlanResult {
   const procedure = procedureById(input.procedure);
@@ -187,7 +201,7 @@ export function planTest(input: PlanInput): PlanResult {
             .map((line) => line.trim())
             .filter((line) => line !== '')
         : [],
-    volume: { litres: volume.totalL.toFixed(2), how },
+    volume: { litres: volume.totalL.toFixed(2), how, typed: how === 'stated' ? input.statedVolume : '' },
     phases: course.phases,
     conclusions: course.conclusions,
     boundaries: course.boundaries,

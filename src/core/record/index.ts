@@ -4,3 +4,4 @@ export * from './json-schema';
 export * from './record';
 export * from './seal';
 export * from './sha256';
+export * from './words';

@@ -190,7 +190,7 @@ export const planSchema: Schema = object({
   medium: text,
   gauge,
   pipes: list(text, 1000),
-  volume: object({ litres: decimalText, how: oneOf('schedule', 'stated') }),
+  volume: object({ litres: decimalText, how: oneOf('schedule', 'stated'), typed: text }),
   phases: { type: 'array', items: phase, minItems: 1, maxItems: 100 },
   conclusions: list(
     object({ when, verdict: oneOf('pass', 'pass with permitted drop', 'restricted', 'fail', 'inconclusive', 'invalid'), reason: name }),
@@ -239,6 +239,7 @@ export const recordSchema: Schema = {
         maxItems: 100,
         items: object({ run: uuid, number: count, plan: planSchema, events: list(eventSchema, 1_000_000), judgement }, ['judgement']),
       },
+      photos: list(object({ hash, stored: hash, takenAt: time }), 1000),
       certificate: object(
         {
           number: name,
@@ -270,6 +271,6 @@ export const recordSchema: Schema = {
         signature: { type: 'string', pattern: '^[A-Za-z0-9+/]{86}==$' },
       }),
     },
-    ['firm', 'site', 'system', 'test', 'certificate', 'signatures', 'seal'],
+    ['firm', 'site', 'system', 'test', 'photos', 'certificate', 'signatures', 'seal'],
   ),
 };

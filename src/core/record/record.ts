@@ -55,6 +55,8 @@ export interface TestRecord {
     readonly technician: string;
   };
   readonly attempts: readonly Attempt[];
+  /** Photographs by the hash in their event, and the hash of the picture as it is kept. */
+  readonly photos?: readonly { readonly hash: string; readonly stored: string; readonly takenAt: number }[];
   readonly certificate?: {
     readonly number: string;
     readonly issuedAt: number;

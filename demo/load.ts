@@ -1,0 +1,107 @@
+import { sql } from 'drizzle-orm';
+import { dateText } from '@/core/judging/events';
+import type { Gauge } from '@/core/planning/gauge';
+import { planTest } from '@/core/planning/plan';
+import { domesticGasMillibar } from '@/core/procedures/domestic-gas-millibar';
+import { scenarioById, seedOf, simulateRun, soundPlant, uuidAt } from '@/core/simulation';
+import { closeConnections, connect } from '@/db/connection';
+import { user } from '@/db/schema';
+import type { Actor, Role } from '@/server/actor';
+import type { Answer } from '@/server/answers';
+import { addPerson } from '@/server/auth';
+import { addSignature, judgementHash, sealTest } from '@/server/certificates';
+import { at } from '@/server/clock';
+import { addFirm, setHouseRule } from '@/server/firms';
+import { addCalibration, addInstrument, listInstruments } from '@/server/instruments';
+import { rotateKey } from '@/server/keys';
+import { addSite, addSystem, listSites } from '@/server/sites';
+import { appendEvents, createRun, createTest, readTest } from '@/server/tests';
+import { demoPassword, firm, gauges, history, otherFirm, otherPeople, people, sites } from './firm';
+
+const day = 86_400_000;
+const firmId = uuidAt(1, 1);
+const otherFirmId = uuidAt(2, 1);
+
+function must<T>(result: Answer<T>): T {
+  if (!result.ok) throw new Error(`demo: ${result.problem.message}`);
+  return result.value;
+}
+
+/** A pen's scrawl, so that the demo's certificates have something where a signature goes. */
+const scrawl = (seed: number): number[][] => [Array.from({ length: 60 }, (_, index) => Math.round(index % 2 === 0 ? 800 + index * 110 : 1300 + 700 * Math.sin(index * (0.35 + seed * 0.07)) * Math.cos(index * 0.11)))];
+
+async function load(): Promise<void> {
+  const today = Date.now();
+  const [first] = await connect('VAST_AUTH_DATABASE_URL').select({ people: sql<number>`count(*)::int` }).from(user);
+  if (first.people > 0) return;
+  const began = today - 200 * day;
+  await at(began, async () => {
+    await addFirm(firmId, firm.name, firm.emergencyNumber);
+    await rotateKey(firmId);
+    await addFirm(otherFirmId, otherFirm.name, otherFirm.emergencyNumber);
+    await rotateKey(otherFirmId);
+  });
+  const actors: Actor[] = [];
+  for (const person of people) actors.push(await addPerson({ ...person, role: person.role as Role, firmId, password: demoPassword }));
+  for (const person of otherPeople) {
+    const actor = await addPerson({ ...person, role: person.role as Role, firmId: otherFirmId, password: demoPassword });
+    const site = must(await addSite(actor, { name: 'Tannery Row', address: '3 Tannery Row, Nethermere', occupier: 'Row Tenants' }));
+    must(await addSystem(actor, site.id, { name: 'Gas, shop', pipes: '22cu 6', components: 'Boiler' }));
+  }
+  const supervisor = actors[2];
+  await at(began, async () => {
+    for (const { systems, ...form } of sites) {
+      const made = must(await addSite(supervisor, form));
+      for (const { answers, components, ...system } of systems) must(await addSystem(supervisor, made.id, { ...system, components: components.join('\n') }, { answers: answers ?? {} }));
+    }
+  });
+  for (const gauge of gauges) {
+    const { id } = must(await addInstrument(supervisor, gauge));
+    if (!gauge.calibrationNeeded) continue;
+    const doneOn = today - gauge.calibratedDaysAgo * day;
+    must(await addCalibration(supervisor, id, { doneOn: dateText(doneOn), dueOn: dateText(doneOn + gauge.validDays * day), reference: `CAL-${gauge.serial}` }));
+  }
+  must(await setHouseRule(supervisor, { procedure: domesticGasMillibar.id, figure: 'settle-seconds', value: '90', reference: 'Lindqvay house practice 3' }));
+
+  const placed = (await listSites(supervisor)).flatMap(({ name, systems }) => systems.map((system) => ({ site: name, system })));
+  const simulated = (await listInstruments(supervisor)).find(({ gauge }) => gauge.simulated)?.gauge;
+  if (simulated === undefined) throw new Error('demo: no simulated gauge');
+  for (const [index, job] of history.entries()) {
+    const place = placed.find(({ site, system }) => site === job.site && system.name === job.system);
+    if (place === undefined) throw new Error(`demo: no system ${job.system}`);
+    await makeTest(actors[job.technician], place.system, simulated, job, index, today);
+  }
+}
+
+async function makeTest(actor: Actor, system: { id: string; pipes: string; answers: Record<string, string> }, gauge: Gauge, job: (typeof history)[number], index: number, today: number): Promise<void> {
+  const startAt = Math.floor((today - job.daysAgo * day) / day) * day + (8 + (index % 6)) * 3_600_000 + index * 7 * 60_000;
+  const defaults = Object.fromEntries(domesticGasMillibar.parameters.map((parameter) => [parameter.id, parameter.default]));
+  const planned = planTest({ procedure: domesticGasMillibar.id, answers: { ...defaults, ...system.answers }, pipes: system.pipes, statedVolume: '', gauge, houseRules: [], on: dateText(startAt) });
+  if (!planned.ok) throw new Error(`demo: ${planned.problems[0].message}`);
+  const { plan } = planned.value;
+  const testId = uuidAt(1000 + index, 1);
+  const runId = uuidAt(1000 + index, 2);
+  const plant = scenarioById(job.scenario)?.change(soundPlant(seedOf(runId), Number(plan.volume.litres), 0.01));
+  if (plant === undefined) throw new Error(`demo: no scenario ${job.scenario}`);
+  const events = simulateRun({
+    plan, plant, scenario: job.scenario, run: runId, author: actor.name, device: `van-tablet-${(index % 2) + 1}`, startAt, offsetMinutes: 0,
+    seatBubbles: job.scenario === 'let-by', forgetsZero: job.scenario === 'unzeroed', ...('smellBefore' in job ? { smellBefore: job.smellBefore } : {}),
+  });
+  const over = (events.at(-1)?.enteredAt ?? startAt) + 60_000;
+  await at(startAt, async () => {
+    must(await createTest(actor, { id: testId, systemId: system.id, details: { jobOrigin: 'Landlord’s yearly round', visualInspection: 'done', meterNumber: `M-${4100 + index * 37}`, meterReading: `${2210 + index * 118}` } }));
+    must(await createRun(actor, { id: runId, testId, number: 1, plan }));
+  });
+  await at(over, async () => {
+    must(await appendEvents(actor, runId, events));
+    if (!job.seal) return;
+    const hash = judgementHash(must(await readTest(actor, testId)));
+    const sign = (role: 'technician' | 'customer', name: string, number: number) => addSignature(actor, testId, { id: uuidAt(1000 + index, number), role, name, strokes: scrawl(index + number), judgementHash: hash, signedAt: over });
+    must(await sign('technician', actor.name, 3));
+    must(await sign('customer', 'Sefa Dunmore', 4));
+    must(await sealTest(actor, testId));
+  });
+}
+
+await load();
+await closeConnections();

@@ -1,0 +1,23 @@
+import type { NextConfig } from 'next';
+
+const config: NextConfig = {
+  distDir: process.env.NEXT_DIST ?? '.next',
+  reactStrictMode: true,
+  poweredByHeader: false,
+  serverExternalPackages: ['pdfkit', 'pdfjs-dist', 'sharp', 'pg', 'better-auth'],
+  outputFileTracingRoot: import.meta.dirname,
+  turbopack: { root: import.meta.dirname },
+  headers: async () => [
+    {
+      source: '/:path*',
+      headers: [
+        { key: 'X-Content-Type-Options', value: 'nosniff' },
+        { key: 'Referrer-Policy', value: 'same-origin' },
+        { key: 'X-Frame-Options', value: 'SAMEORIGIN' },
+        { key: 'Permissions-Policy', value: 'camera=(self), screen-wake-lock=(self), geolocation=()' },
+      ],
+    },
+  ],
+};
+
+export default config;

@@ -1,0 +1,25 @@
+import type { Metadata, Viewport } from 'next';
+import type { ReactNode } from 'react';
+import { ServiceWorker } from '@/features/field/service-worker-registration';
+import './globals.css';
+
+export const metadata: Metadata = { title: { default: 'Vast Stone', template: '%s · Vast Stone' }, description: 'Tightness tests: measured, timed, judged and recorded.' };
+export const viewport: Viewport = { width: 'device-width', initialScale: 1, themeColor: '#f3efe4' };
+
+/** Sets the theme before the first paint. */
+const themeScript = `try{var t=localStorage.getItem('vast-stone-theme');if(t==='basalt')document.documentElement.dataset.theme=t}catch{}`;
+
+export default function RootLayout({ children }: { readonly children: ReactNode }) {
+  return (
+    <html lang="en" suppressHydrationWarning>
+      <head>
+        {/* biome-ignore lint/security/noDangerouslySetInnerHtml: our own constant, needed before the first paint */}
+        <script dangerouslySetInnerHTML={{ __html: themeScript }} />
+      </head>
+      <body className="min-h-dvh bg-ground text-ink antialiased">
+        {children}
+        <ServiceWorker />
+      </body>
+    </html>
+  );
+}

@@ -1,0 +1,265 @@
+import { sql } from 'drizzle-orm';
+import { bigint, boolean, customType, date, foreignKey, index, integer, jsonb, pgSchema, pgTable, primaryKey, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core';
+import type { RunEvent } from '@/core/judging/events';
+import type { Plan } from '@/core/planning/plan';
+
+const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
+const instant = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
+const id = () => uuid('id').primaryKey();
+/** Every table of the firm's own carries this, and a policy on it (see the row-security migration). */
+const firmId = () => uuid('firm_id').notNull();
+
+/* People and sessions: their own schema and their own database role. */
+export const authSchema = pgSchema('auth');
+export const user = authSchema.table('user', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  email: text('email').notNull().unique(),
+  emailVerified: boolean('email_verified').notNull().default(false),
+  image: text('image'),
+  firmId: uuid('firm_id').notNull(),
+  role: text('role').notNull(),
+  createdAt: instant('created_at').notNull(),
+  updatedAt: instant('updated_at').notNull(),
+});
+export const session = authSchema.table('session', {
+  id: text('id').primaryKey(),
+  expiresAt: instant('expires_at').notNull(),
+  token: text('token').notNull().unique(),
+  createdAt: instant('created_at').notNull(),
+  updatedAt: instant('updated_at').notNull(),
+  ipAddress: text('ip_address'),
+  userAgent: text('user_agent'),
+  userId: text('user_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
+});
+export const account = authSchema.table('account', {
+  id: text('id').primaryKey(),
+  accountId: text('account_id').notNull(),
+  providerId: text('provider_id').notNull(),
+  userId: text('user_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
+  accessToken: text('access_token'),
+  refreshToken: text('refresh_token'),
+  idToken: text('id_token'),
+  accessTokenExpiresAt: instant('access_token_expires_at'),
+  refreshTokenExpiresAt: instant('refresh_token_expires_at'),
+  scope: text('scope'),
+  password: text('password'),
+  createdAt: instant('created_at').notNull(),
+  updatedAt: instant('updated_at').notNull(),
+});
+export const verification = authSchema.table('verification', {
+  id: text('id').primaryKey(),
+  identifier: text('identifier').notNull(),
+  value: text('value').notNull(),
+  expiresAt: instant('expires_at').notNull(),
+  createdAt: instant('created_at'),
+  updatedAt: instant('updated_at'),
+});
+export const signInFailure = authSchema.table(
+  'sign_in_failure',
+  { id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(), email: text('email').notNull(), at: instant('at').notNull() },
+  (table) => [index('sign_in_failure_email').on(table.email, table.at)],
+);
+
+export const firm = pgTable('firm', {
+  id: id(),
+  name: text('name').notNull(),
+  emergencyNumber: text('emergency_number').notNull(),
+  /** Counts the firm's certificates and tells the last seal; its row is the lock on the chain. */
+  lastCertificate: integer('last_certificate').notNull().default(0),
+  lastSeal: text('last_seal').notNull().default('0'.repeat(64)),
+});
+
+export const site = pgTable(
+  'site',
+  { id: id(), firmId: firmId(), name: text('name').notNull(), address: text('address').notNull(), occupier: text('occupier').notNull(), createdAt: instant('created_at').notNull() },
+  (table) => [unique('site_in_firm').on(table.firmId, table.id)],
+);
+
+/** A part that a valve, plug or joint can isolate; `parent` is the section before it. */
+export interface Section {
+  readonly id: string;
+  readonly parent?: string;
+  readonly name: string;
+}
+
+export const system = pgTable(
+  'system',
+  {
+    id: id(),
+    firmId: firmId(),
+    siteId: uuid('site_id').notNull(),
+    name: text('name').notNull(),
+    kind: text('kind').notNull(),
+    pipes: text('pipes').notNull(),
+    statedVolume: text('stated_volume').notNull(),
+    answers: jsonb('answers').$type<Record<string, string>>().notNull(),
+    sections: jsonb('sections').$type<readonly Section[]>().notNull(),
+    components: jsonb('components').$type<readonly string[]>().notNull(),
+    createdAt: instant('created_at').notNull(),
+  },
+  (table) => [
+    unique('system_in_firm').on(table.firmId, table.id),
+    foreignKey({ columns: [table.firmId, table.siteId], foreignColumns: [site.firmId, site.id] }),
+  ],
+);
+
+export const instrument = pgTable(
+  'instrument',
+  {
+    id: id(),
+    firmId: firmId(),
+    name: text('name').notNull(),
+    kind: text('kind').$type<'liquid' | 'digital' | 'needle'>().notNull(),
+    unit: text('unit').notNull(),
+    readability: text('readability').notNull(),
+    rangeLow: text('range_low').notNull(),
+    rangeHigh: text('range_high').notNull(),
+    serial: text('serial').notNull(),
+    calibrationNeeded: boolean('calibration_needed').notNull(),
+    simulated: boolean('simulated').notNull().default(false),
+    createdAt: instant('created_at').notNull(),
+  },
+  (table) => [unique('instrument_in_firm').on(table.firmId, table.id)],
+);
+
+export const calibration = pgTable(
+  'calibration',
+  { id: id(), firmId: firmId(), instrumentId: uuid('instrument_id').notNull(), doneOn: date('done_on', { mode: 'string' }).notNull(), dueOn: date('due_on', { mode: 'string' }).notNull(), reference: text('reference').notNull() },
+  (table) => [foreignKey({ columns: [table.firmId, table.instrumentId], foreignColumns: [instrument.firmId, instrument.id] })],
+);
+
+export const houseRule = pgTable(
+  'house_rule',
+  { id: id(), firmId: firmId(), procedure: text('procedure').notNull(), figure: text('figure').notNull(), value: text('value').notNull(), reference: text('reference').notNull() },
+  (table) => [unique('house_rule_once').on(table.firmId, table.procedure, table.figure)],
+);
+
+export interface TestDetails {
+  readonly jobOrigin: string;
+  readonly visualInspection: 'done' | 'not done';
+  readonly meterNumber: string;
+  readonly meterReading: string;
+}
+
+export const test = pgTable(
+  'test',
+  {
+    id: id(),
+    firmId: firmId(),
+    systemId: uuid('system_id').notNull(),
+    details: jsonb('details').$type<TestDetails>().notNull(),
+    technician: text('technician').notNull(),
+    createdAt: instant('created_at').notNull(),
+  },
+  (table) => [
+    unique('test_in_firm').on(table.firmId, table.id),
+    foreignKey({ columns: [table.firmId, table.systemId], foreignColumns: [system.firmId, system.id] }),
+    index('test_by_system').on(table.firmId, table.systemId, table.createdAt),
+  ],
+);
+
+export const run = pgTable(
+  'run',
+  {
+    id: id(),
+    firmId: firmId(),
+    testId: uuid('test_id').notNull(),
+    number: integer('number').notNull(),
+    plan: jsonb('plan').$type<Plan>().notNull(),
+    createdAt: instant('created_at').notNull(),
+  },
+  (table) => [
+    unique('run_in_firm').on(table.firmId, table.id),
+    unique('run_number').on(table.testId, table.number),
+    foreignKey({ columns: [table.firmId, table.testId], foreignColumns: [test.firmId, test.id] }),
+  ],
+);
+
+/** Append-only: the application's role may insert and read, nothing else. */
+export const event = pgTable(
+  'event',
+  {
+    runId: uuid('run_id').notNull(),
+    id: uuid('id').notNull(),
+    firmId: firmId(),
+    event: jsonb('event').$type<RunEvent>().notNull(),
+    receivedAt: instant('received_at').notNull(),
+    /** Came after the test was sealed: kept and flagged, never merged. */
+    late: boolean('late').notNull().default(false),
+  },
+  (table) => [
+    primaryKey({ columns: [table.runId, table.id] }),
+    foreignKey({ columns: [table.firmId, table.runId], foreignColumns: [run.firmId, run.id] }),
+  ],
+);
+
+/** What a device sent and the server could not read. */
+export const quarantine = pgTable('quarantine', {
+  id: id(),
+  firmId: firmId(),
+  raw: jsonb('raw').notNull(),
+  why: text('why').notNull(),
+  receivedAt: instant('received_at').notNull(),
+});
+
+export const photo = pgTable(
+  'photo',
+  { firmId: firmId(), hash: text('hash').notNull(), runId: uuid('run_id').notNull(), storedHash: text('stored_hash').notNull(), picture: bytes('picture').notNull(), takenAt: instant('taken_at').notNull(), receivedAt: instant('received_at').notNull() },
+  (table) => [primaryKey({ columns: [table.firmId, table.hash] }), foreignKey({ columns: [table.firmId, table.runId], foreignColumns: [run.firmId, run.id] })],
+);
+
+export const signature = pgTable(
+  'signature',
+  {
+    id: id(),
+    firmId: firmId(),
+    testId: uuid('test_id').notNull(),
+    role: text('role').$type<'technician' | 'customer'>().notNull(),
+    name: text('name').notNull(),
+    strokes: jsonb('strokes').$type<readonly (readonly number[])[]>().notNull(),
+    judgementHash: text('judgement_hash').notNull(),
+    signedAt: instant('signed_at').notNull(),
+  },
+  (table) => [foreignKey({ columns: [table.firmId, table.testId], foreignColumns: [test.firmId, test.id] })],
+);
+
+/** Sealed: insert and read only. */
+export const certificate = pgTable(
+  'certificate',
+  {
+    id: id(),
+    firmId: firmId(),
+    testId: uuid('test_id').notNull(),
+    number: text('number').notNull(),
+    checkCode: text('check_code').notNull().unique(),
+    verdict: text('verdict').notNull(),
+    /** The record in its canonical form, seal included. */
+    record: text('record').notNull(),
+    hash: text('hash').notNull(),
+    previous: text('previous').notNull(),
+    corrects: uuid('corrects'),
+    issuedAt: instant('issued_at').notNull(),
+  },
+  (table) => [
+    unique('certificate_number').on(table.firmId, table.number),
+    unique('certificate_chain').on(table.firmId, table.previous),
+    foreignKey({ columns: [table.firmId, table.testId], foreignColumns: [test.firmId, test.id] }),
+    index('certificate_by_test').on(table.firmId, table.testId),
+  ],
+);
+
+export const sealKey = pgTable(
+  'seal_key',
+  {
+    id: id(),
+    firmId: firmId(),
+    publicKey: text('public_key').notNull(),
+    /** AES-256-GCM under a key kept outside the database: nonce, tag and cipher text, base64. */
+    privateKey: text('private_key').notNull(),
+    createdAt: instant('created_at').notNull(),
+    retiredAt: instant('retired_at'),
+    revokedAt: instant('revoked_at'),
+  },
+  (table) => [index('seal_key_live').on(table.firmId).where(sql`retired_at is null`)],
+);

@@ -1,0 +1,132 @@
+import type { RunEvent } from '@/core/judging/events';
+import type { Gauge } from '@/core/planning/gauge';
+import type { HouseRule, Plan } from '@/core/planning/plan';
+import type { Actor } from './actor';
+import { type Answer, answer, refuse } from './answers';
+import { addSignature } from './certificates';
+import { listHouseRules, readFirm } from './firms';
+import { listInstruments } from './instruments';
+import { listSites } from './sites';
+import { appendEvents, createRun, createTest, listTests, testOfRun } from './tests';
+
+/** What a device takes along, so that it can plan and run with no signal. */
+export interface Kit {
+  readonly person: Actor;
+  readonly firm: { readonly id: string; readonly name: string; readonly emergencyNumber: string };
+  readonly systems: readonly KitSystem[];
+  readonly gauges: readonly Gauge[];
+  readonly houseRules: readonly HouseRule[];
+}
+
+export interface KitSystem {
+  readonly id: string;
+  readonly name: string;
+  readonly site: { readonly id: string; readonly name: string; readonly address: string };
+  readonly pipes: string;
+  readonly statedVolume: string;
+  readonly answers: Readonly<Record<string, string>>;
+}
+
+export async function readKit(actor: Actor): Promise<Answer<Kit>> {
+  const [firm, sites, instruments, houseRules, tests] = await Promise.all([readFirm(actor.firmId), listSites(actor), listInstruments(actor), listHouseRules(actor.firmId), listTests(actor, 100)]);
+  if (firm === undefined) return refuse(409, 'no-firm', 'This account belongs to no firm.');
+  const systems = sites.flatMap(({ systems: own, id, name, address }) =>
+    own.map((system): KitSystem => {
+      // Prefilled from the last test of the system, where there was one.
+      const last = tests.find(({ test }) => test.systemId === system.id)?.attempts.at(-1)?.plan;
+      return {
+        id: system.id, name: system.name, site: { id, name, address }, pipes: last?.pipes.join('\n') ?? system.pipes,
+        statedVolume: last?.volume.typed ?? system.statedVolume, answers: last?.answers ?? system.answers,
+      };
+    }),
+  );
+  return answer({ person: actor, firm, systems, gauges: instruments.map(({ gauge }) => gauge), houseRules });
+}
+
+/** One thing in a device's outbox. */
+export type Outgoing =
+  | { readonly kind: 'test'; readonly id: string; readonly systemId: string; readonly details: unknown }
+  | { readonly kind: 'run'; readonly id: string; readonly testId: string; readonly number: number; readonly plan: unknown }
+  | { readonly kind: 'events'; readonly run: string; readonly events: readonly unknown[] }
+  | { readonly kind: 'signature'; readonly testId: string; readonly signature: unknown };
+
+export type Receipt = { readonly ok: true; readonly quarantined: readonly { readonly id: string; readonly why: string }[] } | { readonly ok: false; readonly code: string; readonly message: string };
+
+const most = 500;
+
+/** Takes what a device sends, in its order. Everything is idempotent: the same sync twice changes nothing. */
+export async function receive(actor: Actor, items: readonly Outgoing[]): Promise<Answer<{ readonly receipts: readonly Receipt[] }>> {
+  if (items.length > most) return refuse(413, 'sync-too-large', `Send at most ${most} things at once.`);
+  const receipts: Receipt[] = [];
+  for (const item of items) {
+    const result = await receiveOne(actor, item);
+    receipts.push(
+      result.ok
+        ? { ok: true, quarantined: typeof result.value === 'object' && 'quarantined' in result.value ? result.value.quarantined : [] }
+        : { ok: false, code: result.problem.code, message: result.problem.message },
+    );
+  }
+  return answer({ receipts });
+}
+
+function receiveOne(actor: Actor, item: Outgoing) {
+  switch (item?.kind) {
+    case 'test':
+      return createTest(actor, { id: String(item.id), systemId: String(item.systemId), details: item.details });
+    case 'run':
+      return createRun(actor, { id: String(item.id), testId: String(item.testId), number: Number(item.number), plan: item.plan });
+    case 'events':
+      return appendEvents(actor, String(item.run), Array.isArray(item.events) ? item.events : []);
+    case 'signature':
+      return addSignature(actor, String(item.testId), item.signature);
+    default:
+      return Promise.resolve(refuse(400, 'unknown-item', 'The device sent something that this server does not know. Update both and try again.'));
+  }
+}
+
+export interface RemoteRun {
+  readonly test: { readonly id: string; readonly systemId: string; readonly system: string; readonly site: string; readonly sealed?: string };
+  readonly runs: readonly { readonly id: string; readonly number: number; readonly plan: Plan; readonly events: readonly RunEvent[] }[];
+}
+
+/** A run's whole test as other devices have written it. */
+export async function readRun(actor: Actor, runId: string): Promise<Answer<RemoteRun>> {
+  const found = await testOfRun(actor, runId);
+  if (!found.ok) return found;
+  const { test, system, site, attempts, certificates } = found.value;
+  return answer({
+    test: { id: test.id, systemId: system.id, system: system.name, site: site.name, ...(certificates.length === 0 ? {} : { sealed: certificates[0].number }) },
+    runs: attempts.map(({ id, number, plan, events }) => ({ id, number, plan, events })),
+  });
+}
+
+export interface Running {
+  readonly run: string;
+  readonly site: string;
+  readonly system: string;
+  readonly technician: string;
+  readonly phase: string;
+  readonly dueAt?: number;
+  readonly simulated: boolean;
+  readonly points: readonly (readonly [number, number])[];
+}
+
+/** Tests in progress, whoever runs them. */
+export async function listRunning(actor: Actor): Promise<readonly Running[]> {
+  const tests = await listTests(actor, 100);
+  return tests.flatMap(({ attempts, site, system, test, certificates }): Running[] => {
+    const last = attempts.at(-1);
+    if (last === undefined || last.judgement.verdict !== 'in progress' || certificates.length > 0) return [];
+    const { judgement, plan, events } = last;
+    const phase = plan.phases.find(({ id }) => id === judgement.current);
+    const state = judgement.phases.find(({ id }) => id === judgement.current);
+    const dueAt = state?.dueAt ?? judgement.openFrom;
+    return [
+      {
+        run: last.id, site: site.name, system: system.name, technician: test.technician, phase: phase?.title ?? '', simulated: judgement.simulated,
+        ...(dueAt === undefined ? {} : { dueAt }),
+        points: events.flatMap((event) => (event.type === 'reading' && event.quantity === 'pressure' && event.role !== 'zero' ? [[event.observedAt, Number(event.value)] as const] : [])),
+      },
+    ];
+  });
+}

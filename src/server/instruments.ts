@@ -1,0 +1,92 @@
+import { asc, desc, eq } from 'drizzle-orm';
+import { randomUUID } from 'node:crypto';
+import { boolean, object, string } from 'yup';
+import { dateText } from '@/core/judging/events';
+import type { Gauge } from '@/core/planning/gauge';
+import { compare, decimal, isPressureUnit, type PressureUnit, readDecimal } from '@/core/quantities';
+import { withFirm } from '@/db/connection';
+import { calibration, instrument } from '@/db/schema';
+import { type Actor, may } from './actor';
+import { type Answer, answer, forbidden, isUuid, notFound, refuse } from './answers';
+import { now, nowDate } from './clock';
+import { checked } from './forms';
+
+export type Calibration = typeof calibration.$inferSelect;
+export interface Instrument {
+  readonly gauge: Gauge;
+  readonly calibrations: readonly Calibration[];
+  /** Days until the calibration is due, negative when overdue; undefined when none is needed or none is known. */
+  readonly dueInDays?: number;
+}
+
+const figure = (message: string) =>
+  string().trim().required(message).transform((text: string) => text.replace(',', '.')).test('figure', message, (text) => readDecimal(text ?? '') !== undefined);
+
+const instrumentForm = object({
+  name: string().trim().required('Name the gauge as you would on site.').max(80, 'Keep the name under 80 characters.'),
+  kind: string().oneOf(['liquid', 'digital', 'needle'] as const, 'Choose liquid, digital or needle.').required('Choose liquid, digital or needle.'),
+  unit: string().test('unit', 'Choose a pressure unit.', (text) => isPressureUnit(text ?? '')).required('Choose a pressure unit.'),
+  readability: figure('Give the smallest movement that it shows, such as 0.1.'),
+  rangeLow: figure('Give the lower end of its range.'),
+  rangeHigh: figure('Give the upper end of its range.'),
+  serial: string().trim().required('Give its serial number.').max(60, 'Keep the serial under 60 characters.'),
+  calibrationNeeded: boolean().default(true),
+  simulated: boolean().default(false),
+});
+
+const dateForm = /^\d{4}-\d{2}-\d{2}$/;
+const calibrationForm = object({
+  doneOn: string().matches(dateForm, 'Give the date of the calibration.').required('Give the date of the calibration.'),
+  dueOn: string().matches(dateForm, 'Give the date when the next is due.').required('Give the date when the next is due.'),
+  reference: string().trim().required('Give the certificate’s reference.').max(80, 'Keep the reference under 80 characters.'),
+});
+
+function toInstrument(row: typeof instrument.$inferSelect, calibrations: readonly Calibration[]): Instrument {
+  const last = calibrations[0];
+  const gauge: Gauge = {
+    id: row.id, name: row.name, kind: row.kind, unit: row.unit as PressureUnit, readability: row.readability,
+    rangeLow: row.rangeLow, rangeHigh: row.rangeHigh, serial: row.serial, simulated: row.simulated,
+    // A gauge that needs calibration and has none on file counts as overdue since its beginning.
+    calibration: row.calibrationNeeded ? { needed: true, last: last?.doneOn ?? '0001-01-01', due: last?.dueOn ?? '0001-01-01' } : { needed: false },
+  };
+  const due = row.calibrationNeeded && last !== undefined ? Math.round((Date.parse(last.dueOn) - Date.parse(dateText(now()))) / 86_400_000) : undefined;
+  return { gauge, calibrations, ...(due === undefined ? {} : { dueInDays: due }) };
+}
+
+export const listInstruments = (actor: Actor): Promise<readonly Instrument[]> =>
+  withFirm(actor.firmId, async (tx) => {
+    const rows = await tx.select().from(instrument).orderBy(asc(instrument.name));
+    const calibrations = await tx.select().from(calibration).orderBy(desc(calibration.doneOn));
+    return rows.map((row) => toInstrument(row, calibrations.filter(({ instrumentId }) => instrumentId === row.id)));
+  });
+
+export async function addInstrument(actor: Actor, form: unknown): Promise<Answer<{ id: string }>> {
+  if (!may(actor.role, 'edit instruments')) return forbidden('Only supervisors and office staff add gauges.');
+  const input = await checked(instrumentForm, form);
+  if (!input.ok) return input;
+  const { readability, rangeLow, rangeHigh } = input.value;
+  if (compare(decimal(readability), decimal('0')) <= 0) return refuse(400, 'form', 'The smallest movement must be above zero.', 'readability');
+  if (compare(decimal(rangeLow), decimal(rangeHigh)) >= 0) return refuse(400, 'form', 'The range must end above where it starts.', 'rangeHigh');
+  return withFirm(actor.firmId, async (tx) => {
+    const id = randomUUID();
+    await tx.insert(instrument).values({ id, firmId: actor.firmId, createdAt: nowDate(), ...input.value });
+    return answer({ id });
+  });
+}
+
+export async function addCalibration(actor: Actor, instrumentId: string, form: unknown): Promise<Answer<{ id: string }>> {
+  if (!may(actor.role, 'edit instruments')) return forbidden('Only supervisors and office staff record calibrations.');
+  if (!isUuid(instrumentId)) return notFound;
+  const input = await checked(calibrationForm, form);
+  if (!input.ok) return input;
+  if (Number.isNaN(Date.parse(input.value.doneOn)) || Number.isNaN(Date.parse(input.value.dueOn))) return refuse(400, 'form', 'That is not a date of the calendar.', 'doneOn');
+  if (input.value.doneOn > dateText(now())) return refuse(400, 'form', 'The calibration cannot lie in the future.', 'doneOn');
+  if (input.value.dueOn <= input.value.doneOn) return refuse(400, 'form', 'The next calibration must be due after this one.', 'dueOn');
+  return withFirm(actor.firmId, async (tx) => {
+    const [found] = await tx.select({ id: instrument.id }).from(instrument).where(eq(instrument.id, instrumentId));
+    if (found === undefined) return notFound;
+    const id = randomUUID();
+    await tx.insert(calibration).values({ id, firmId: actor.firmId, instrumentId, ...input.value });
+    return answer({ id });
+  });
+}

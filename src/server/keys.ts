@@ -1,0 +1,78 @@
+import { desc, isNull } from 'drizzle-orm';
+import { createCipheriv, createDecipheriv, createPrivateKey, createPublicKey, generateKeyPairSync, randomBytes, randomUUID, sign, verify } from 'node:crypto';
+import { fingerprint, type Signer } from '@/core/record/seal';
+import { sql } from 'drizzle-orm';
+import { type Transaction, withFirm, withoutFirm } from '@/db/connection';
+import { sealKey } from '@/db/schema';
+import { nowDate } from './clock';
+import { setting } from './environment';
+
+/** Ed25519 keys. The raw public key is 32 bytes; these prefixes are its and the private key's DER wrapping (RFC 8410). */
+const publicPrefix = Buffer.from('302a300506032b6570032100', 'hex');
+
+function outerKey(): Buffer {
+  const key = Buffer.from(setting('VAST_SEAL_SECRET'), 'base64');
+  if (key.length !== 32) throw new Error('VAST_SEAL_SECRET must be the base64 of 32 bytes (docs/operations.md).');
+  return key;
+}
+
+function lock(secret: Buffer): string {
+  const nonce = randomBytes(12);
+  const cipher = createCipheriv('aes-256-gcm', outerKey(), nonce);
+  const body = Buffer.concat([cipher.update(secret), cipher.final()]);
+  return Buffer.concat([nonce, cipher.getAuthTag(), body]).toString('base64');
+}
+
+function unlock(text: string): Buffer {
+  const data = Buffer.from(text, 'base64');
+  const decipher = createDecipheriv('aes-256-gcm', outerKey(), data.subarray(0, 12));
+  decipher.setAuthTag(data.subarray(12, 28));
+  return Buffer.concat([decipher.update(data.subarray(28)), decipher.final()]);
+}
+
+/** Makes the firm's sealing key; an older one is retired but still known, so that old seals stay genuine. */
+export const rotateKey = (firmId: string): Promise<string> =>
+  withFirm(firmId, async (tx) => {
+    const pair = generateKeyPairSync('ed25519');
+    const publicKey = pair.publicKey.export({ type: 'spki', format: 'der' }).subarray(publicPrefix.length).toString('base64');
+    const id = randomUUID();
+    await tx.update(sealKey).set({ retiredAt: nowDate() }).where(isNull(sealKey.retiredAt));
+    await tx.insert(sealKey).values({ id, firmId, publicKey, privateKey: lock(pair.privateKey.export({ type: 'pkcs8', format: 'der' })), createdAt: nowDate() });
+    return id;
+  });
+
+/** Takes a key out of trust: seals made with it are then shown as such. */
+export const revokeKeys = (firmId: string): Promise<void> =>
+  withFirm(firmId, async (tx) => {
+    await tx.update(sealKey).set({ revokedAt: nowDate() });
+  });
+
+export interface Signing {
+  readonly keyId: string;
+  readonly publicKey: string;
+  readonly sign: (message: string) => string;
+}
+
+export async function signing(tx: Transaction): Promise<Signing | undefined> {
+  const [key] = await tx.select().from(sealKey).where(isNull(sealKey.retiredAt)).orderBy(desc(sealKey.createdAt)).limit(1);
+  if (key === undefined) return undefined;
+  const secret = createPrivateKey({ key: unlock(key.privateKey), type: 'pkcs8', format: 'der' });
+  return { keyId: key.id, publicKey: key.publicKey, sign: (message) => sign(null, Buffer.from(message), secret).toString('base64') };
+}
+
+/** Ed25519 check over a text; both base64, the public key raw. */
+export function verifySignature(publicKey: string, message: string, signature: string): boolean {
+  try {
+    const key = createPublicKey({ key: Buffer.concat([publicPrefix, Buffer.from(publicKey, 'base64')]), type: 'spki', format: 'der' });
+    return verify(null, Buffer.from(message), key, Buffer.from(signature, 'base64'));
+  } catch {
+    return false;
+  }
+}
+
+/** All signers of this installation, for checking anyone's file. */
+export const knownSigners = (): Promise<readonly Signer[]> =>
+  withoutFirm(async (tx) => {
+    const found = await tx.execute<{ public_key: string; revoked: boolean }>(sql`select public_key, revoked from known_signers()`);
+    return found.rows.map(({ public_key, revoked }) => ({ fingerprint: fingerprint(public_key), revoked }));
+  });

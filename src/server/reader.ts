@@ -1,0 +1,56 @@
+import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020';
+import type { RunEvent } from '@/core/judging/events';
+import type { Plan } from '@/core/planning/plan';
+import { bad, good, type Result } from '@/core/quantities/result';
+import { eventSchema, planSchema, recordSchema } from '@/core/record/json-schema';
+import type { TestRecord } from '@/core/record/record';
+
+/** Reads what came from outside against the published schema: the one door for records, plans and events. */
+const ajv = new Ajv2020({ discriminator: true, allErrors: false, strict: false });
+const compiled = new Map<object, ValidateFunction>();
+
+function validator(schema: object): ValidateFunction {
+  let found = compiled.get(schema);
+  if (found === undefined) {
+    found = ajv.compile(schema);
+    compiled.set(schema, found);
+  }
+  return found;
+}
+
+const place = (error: ErrorObject): string => (error.instancePath === '' ? 'the whole' : error.instancePath.slice(1).replaceAll('/', ' › '));
+
+const detail = ({ keyword, params, message = '' }: ErrorObject): string => {
+  if (keyword === 'additionalProperties') return `has “${params.additionalProperty}”, which is not known here`;
+  if (keyword === 'const') return `must be ${JSON.stringify(params.allowedValue)}`;
+  if (keyword === 'enum') return `must be one of ${params.allowedValues.join(', ')}`;
+  return message;
+};
+
+function read<T>(schema: object, input: unknown, what: string): Result<T> {
+  const validate = validator(schema);
+  if (validate(input)) return good(input as T);
+  const [error] = validate.errors ?? [];
+  return bad('unreadable', error === undefined ? `This is no ${what}.` : `This is no ${what}: ${place(error)} ${detail(error)}.`, error?.instancePath);
+}
+
+export const readEvent = (input: unknown): Result<RunEvent> => read(eventSchema, input, 'event that can be read');
+export const readPlan = (input: unknown): Result<Plan> => read(planSchema, input, 'plan that can be read');
+
+/** A record from the text of a file; says the line for broken JSON and the place for a wrong shape. */
+export function readRecord(text: string): Result<TestRecord> {
+  let input: unknown;
+  try {
+    input = JSON.parse(text);
+  } catch (error) {
+    return bad('not-json', `The file is not JSON: ${whereBroken(text, String((error as Error).message))}`);
+  }
+  return read(recordSchema, input, 'Vast Stone record');
+}
+
+function whereBroken(text: string, message: string): string {
+  const position = /position (\d+)/.exec(message);
+  if (position === null) return `it ends too early or is empty (${text.length} characters).`;
+  const before = text.slice(0, Number(position[1])).split('\n');
+  return `the fault is at line ${before.length}, column ${(before.at(-1) ?? '').length + 1}.`;
+}

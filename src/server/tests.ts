@@ -1,0 +1,210 @@
+import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { createHash, randomUUID } from 'node:crypto';
+import { object, string } from 'yup';
+import { type Judgement, judge } from '@/core/judging/judge';
+import type { RunEvent } from '@/core/judging/events';
+import { dateText } from '@/core/judging/events';
+import { inputOf, planTest } from '@/core/planning/plan';
+import { type Transaction, withFirm } from '@/db/connection';
+import { certificate, event, photo, quarantine, run, signature, site, system, test } from '@/db/schema';
+import { type Actor, may } from './actor';
+import { type Answer, answer, forbidden, isUuid, notFound, refuse } from './answers';
+import { now, nowDate } from './clock';
+import { checked } from './forms';
+import { readEvent, readPlan } from './reader';
+
+export type Test = typeof test.$inferSelect;
+export type Run = typeof run.$inferSelect;
+
+const detailsForm = object({
+  jobOrigin: string().trim().max(200, 'Keep the job’s origin under 200 characters.').default(''),
+  visualInspection: string().oneOf(['done', 'not done'] as const).default('not done'),
+  meterNumber: string().trim().max(60, 'Keep the meter number under 60 characters.').default(''),
+  meterReading: string().trim().max(60, 'Keep the meter reading under 60 characters.').default(''),
+});
+export const checkDetails = (input: unknown) => checked(detailsForm, input);
+
+/** Sealing and appending to one test wait for each other. */
+export const lockTest = (tx: Transaction, testId: string) => tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${testId}, 0))`);
+
+/** A plan from a device: readable, unaltered, and what planning its own inputs gives; no figure looser than the rules. */
+function checkPlan(input: unknown): Answer<Run['plan']> {
+  const read = readPlan(input);
+  if (!read.ok) return { ok: false, status: 400, problem: read.problem };
+  const again = planTest(inputOf(read.value, dateText(now())));
+  if (!again.ok) return { ok: false, status: 400, problem: again.problems[0] };
+  return again.value.plan.hash === read.value.hash
+    ? answer(again.value.plan)
+    : refuse(400, 'plan-altered', 'This plan is not what its answers give. Make the plan again and start a new attempt.');
+}
+
+export interface NewTest {
+  readonly id: string;
+  readonly systemId: string;
+  readonly details: unknown;
+}
+
+export interface NewRun {
+  readonly id: string;
+  readonly testId: string;
+  readonly number: number;
+  readonly plan: unknown;
+}
+
+/** Makes a test; the same id again is the same test. */
+export async function createTest(actor: Actor, input: NewTest): Promise<Answer<'made' | 'already there'>> {
+  if (!may(actor.role, 'run tests')) return forbidden('Your role cannot run tests.');
+  if (!isUuid(input.id) || !isUuid(input.systemId)) return notFound;
+  const details = await checkDetails(input.details);
+  if (!details.ok) return details;
+  return withFirm(actor.firmId, async (tx) => {
+    const [owner] = await tx.select({ id: system.id }).from(system).where(eq(system.id, input.systemId));
+    if (owner === undefined) return notFound;
+    const made = await tx
+      .insert(test)
+      .values({ id: input.id, firmId: actor.firmId, systemId: input.systemId, details: details.value, technician: actor.name, createdAt: nowDate() })
+      .onConflictDoNothing()
+      .returning({ id: test.id });
+    if (made.length > 0) return answer('made');
+    const [own] = await tx.select({ id: test.id }).from(test).where(eq(test.id, input.id));
+    return own === undefined ? notFound : answer('already there');
+  });
+}
+
+/** Makes an attempt: a run of a frozen plan. A changed plan is a new attempt, never a silent change. */
+export async function createRun(actor: Actor, input: NewRun): Promise<Answer<'made' | 'already there'>> {
+  if (!may(actor.role, 'run tests')) return forbidden('Your role cannot run tests.');
+  if (!isUuid(input.id) || !isUuid(input.testId)) return notFound;
+  if (!(Number.isInteger(input.number) && input.number >= 1 && input.number <= 100)) return refuse(400, 'attempt-number', 'A test holds at most 100 attempts.');
+  const plan = checkPlan(input.plan);
+  if (!plan.ok) return plan;
+  return withFirm(actor.firmId, async (tx) => {
+    const [owner] = await tx.select({ id: test.id }).from(test).where(eq(test.id, input.testId));
+    if (owner === undefined) return notFound;
+    await lockTest(tx, input.testId);
+    const [there] = await tx.select({ testId: run.testId, hash: sql<string>`${run.plan} ->> 'hash'` }).from(run).where(eq(run.id, input.id));
+    if (there !== undefined)
+      return there.testId === input.testId && there.hash === plan.value.hash ? answer('already there') : refuse(409, 'run-differs', 'This attempt is already there with another plan. Start a new attempt.');
+    const numbers = await tx.select({ number: run.number }).from(run).where(eq(run.testId, input.testId));
+    // Two devices may both call theirs the second: the one that arrives later takes the next number.
+    const number = numbers.some((other) => other.number === input.number) ? Math.max(...numbers.map((other) => other.number)) + 1 : input.number;
+    const made = await tx.insert(run).values({ id: input.id, firmId: actor.firmId, testId: input.testId, number, plan: plan.value, createdAt: nowDate() }).onConflictDoNothing().returning({ id: run.id });
+    return made.length > 0 ? answer('made') : notFound;
+  });
+}
+
+export interface Appended {
+  readonly stored: number;
+  /** Ids that were there before: the same sync twice changes nothing. */
+  readonly already: number;
+  readonly late: number;
+  readonly quarantined: readonly { readonly id: string; readonly why: string }[];
+}
+
+/** Appends events to a run. What cannot be read is kept aside, visibly, and never stops the rest. */
+export async function appendEvents(actor: Actor, runId: string, inputs: readonly unknown[]): Promise<Answer<Appended>> {
+  if (!may(actor.role, 'run tests')) return forbidden('Your role cannot write to tests.');
+  if (!isUuid(runId)) return notFound;
+  const readable: RunEvent[] = [];
+  const aside: { id: string; why: string; raw: unknown }[] = [];
+  for (const raw of inputs) {
+    const read = readEvent(raw);
+    const id = String((raw as { id?: unknown } | null)?.id ?? '');
+    if (!read.ok) aside.push({ id, why: read.problem.message, raw });
+    else if (read.value.run !== runId) aside.push({ id, why: 'It belongs to another run.', raw });
+    else if (read.value.author !== actor.name) aside.push({ id, why: `It was written by ${read.value.author}; only they can send it.`, raw });
+    else readable.push(read.value);
+  }
+  return withFirm(actor.firmId, async (tx) => {
+    const [owner] = await tx.select({ testId: run.testId }).from(run).where(eq(run.id, runId));
+    if (owner === undefined) return notFound;
+    await lockTest(tx, owner.testId);
+    const [sealed] = await tx.select({ id: certificate.id }).from(certificate).where(eq(certificate.testId, owner.testId)).limit(1);
+    const late = sealed !== undefined;
+    const rows = readable.map((one) => ({ runId, id: one.id, firmId: actor.firmId, event: one, receivedAt: nowDate(), late }));
+    const stored = rows.length === 0 ? [] : await tx.insert(event).values(rows).onConflictDoNothing().returning({ id: event.id });
+    if (aside.length > 0) await tx.insert(quarantine).values(aside.map(({ raw, why }) => ({ id: randomUUID(), firmId: actor.firmId, raw, why, receivedAt: nowDate() })));
+    return answer({ stored: stored.length, already: rows.length - stored.length, late: late ? stored.length : 0, quarantined: aside.map(({ id, why }) => ({ id, why })) });
+  });
+}
+
+export interface Attempted extends Run {
+  readonly events: readonly RunEvent[];
+  readonly judgement: Judgement;
+}
+
+export interface LoadedTest {
+  readonly test: Test;
+  readonly system: typeof system.$inferSelect;
+  readonly site: typeof site.$inferSelect;
+  readonly attempts: readonly Attempted[];
+  readonly signatures: readonly (typeof signature.$inferSelect)[];
+  readonly photos: readonly { readonly hash: string; readonly storedHash: string; readonly takenAt: Date }[];
+  readonly certificates: readonly { readonly id: string; readonly number: string; readonly verdict: string; readonly issuedAt: Date; readonly corrects: string | null }[];
+  /** Events that came after sealing; shown, not judged. */
+  readonly lateEvents: number;
+}
+
+/** A whole test inside a transaction, judged afresh. */
+export async function loadTest(tx: Transaction, testId: string): Promise<LoadedTest | undefined> {
+  const [found] = await tx.select({ test, system, site }).from(test).innerJoin(system, eq(system.id, test.systemId)).innerJoin(site, eq(site.id, system.siteId)).where(eq(test.id, testId));
+  if (found === undefined) return undefined;
+  const runs = await tx.select().from(run).where(eq(run.testId, testId)).orderBy(asc(run.number));
+  const ids = runs.map(({ id }) => id);
+  const rows = ids.length === 0 ? [] : await tx.select().from(event).where(inArray(event.runId, ids));
+  const photos = ids.length === 0 ? [] : await tx.select({ hash: photo.hash, storedHash: photo.storedHash, takenAt: photo.takenAt }).from(photo).where(inArray(photo.runId, ids)).orderBy(asc(photo.hash));
+  const signatures = await tx.select().from(signature).where(eq(signature.testId, testId)).orderBy(asc(signature.signedAt));
+  const certificates = await tx
+    .select({ id: certificate.id, number: certificate.number, verdict: certificate.verdict, issuedAt: certificate.issuedAt, corrects: certificate.corrects })
+    .from(certificate)
+    .where(eq(certificate.testId, testId))
+    .orderBy(asc(certificate.issuedAt));
+  const attempts = runs.map((one): Attempted => {
+    const events = rows.filter((row) => row.runId === one.id && !row.late).map((row) => row.event);
+    return { ...one, events, judgement: judge(one.plan, events) };
+  });
+  return { ...found, attempts, signatures, photos, certificates, lateEvents: rows.filter(({ late }) => late).length };
+}
+
+export async function readTest(actor: Actor, testId: string): Promise<Answer<LoadedTest>> {
+  if (!isUuid(testId)) return notFound;
+  return withFirm(actor.firmId, async (tx) => {
+    const found = await loadTest(tx, testId);
+    return found === undefined ? notFound : answer(found);
+  });
+}
+
+/** Tests, newest first, judged; `limit` at most 200. */
+export const listTests = (actor: Actor, limit = 50, systemId?: string): Promise<readonly LoadedTest[]> =>
+  withFirm(actor.firmId, async (tx) => {
+    const rows = await tx
+      .select({ id: test.id })
+      .from(test)
+      .where(systemId === undefined ? undefined : eq(test.systemId, systemId))
+      .orderBy(desc(test.createdAt))
+      .limit(Math.min(limit, 200));
+    const loaded: LoadedTest[] = [];
+    for (const { id } of rows) {
+      const one = await loadTest(tx, id);
+      if (one !== undefined) loaded.push(one);
+    }
+    return loaded;
+  });
+
+/** The test that a run belongs to. */
+export async function testOfRun(actor: Actor, runId: string): Promise<Answer<LoadedTest>> {
+  if (!isUuid(runId)) return notFound;
+  return withFirm(actor.firmId, async (tx) => {
+    const [owner] = await tx.select({ testId: run.testId }).from(run).where(eq(run.id, runId));
+    const found = owner === undefined ? undefined : await loadTest(tx, owner.testId);
+    return found === undefined ? notFound : answer(found);
+  });
+}
+
+/** Verdict of a test: its last attempt's. */
+export const verdictOf = ({ attempts }: Pick<LoadedTest, 'attempts'>): Judgement | undefined => attempts.at(-1)?.judgement;
+
+export const sha256Of = (data: Buffer): string => createHash('sha256').update(data).digest('hex');
+
+/** Whether the run is one of the firm's. */
+export const ownsRun = (tx: Transaction, runId: string) => tx.select({ testId: run.testId }).from(run).where(and(eq(run.id, runId)));

@@ -1,0 +1,57 @@
+import { canonical } from '@/core/record/canonical';
+import { judge } from '@/core/judging/judge';
+import { type Problem, type Result, good, bad } from '@/core/quantities/result';
+import type { TestRecord } from '@/core/record/record';
+import { checkSeal, fingerprint, type SealState, type Signer } from '@/core/record/seal';
+import { certificatePdf } from './certificate-pdf';
+import { verifySignature } from './keys';
+import { readRecord } from './reader';
+
+export interface Verification {
+  readonly state: SealState;
+  readonly number?: string;
+  readonly verdict: string;
+  readonly signer?: string;
+  /** For a PDF: whether its pages are what the record gives. */
+  readonly pages?: 'as sealed' | 'trust the record, not these pages';
+  /** Attempts whose judgement differs when judged again by this version. */
+  readonly judgedDifferently: readonly number[];
+  readonly record: TestRecord;
+}
+
+/** Checks a record or a certificate's PDF that anyone holds. Needs no database: the trusted signers are handed in. */
+export async function verifyFile(data: Buffer, known: readonly Signer[], root?: string): Promise<Result<Verification>> {
+  const isPdf = data.subarray(0, 5).toString('latin1') === '%PDF-';
+  const text = isPdf ? await attachedRecord(data) : good(data.toString('utf8'));
+  if (!text.ok) return text;
+  const read = readRecord(text.value);
+  if (!read.ok) return read;
+  const record = read.value;
+  const last = record.attempts.at(-1);
+  const judged = record.attempts.map((attempt) => ({ ...attempt, again: judge(attempt.plan, attempt.events) }));
+  return good({
+    state: checkSeal(record, known, verifySignature),
+    ...(record.certificate === undefined ? {} : { number: record.certificate.number }),
+    ...(record.seal === undefined ? {} : { signer: fingerprint(record.seal.publicKey) }),
+    verdict: last?.judgement?.verdict ?? judged.at(-1)?.again.verdict ?? 'in progress',
+    judgedDifferently: judged.filter(({ judgement, again }) => judgement !== undefined && canonical(judgement) !== canonical(again)).map(({ number }) => number),
+    ...(isPdf ? { pages: (await certificatePdf(record, root)).equals(data) ? ('as sealed' as const) : ('trust the record, not these pages' as const) } : {}),
+    record,
+  });
+}
+
+const noRecord: { readonly ok: false; readonly problem: Problem } = bad('no-record', 'This PDF holds no record. Ask for the original file of the certificate.');
+
+/** The record attached to a PDF, read by a full PDF reader, since other programs may have rewritten the file. */
+async function attachedRecord(data: Buffer): Promise<Result<string>> {
+  const { getDocument } = await import('pdfjs-dist/legacy/build/pdf.mjs');
+  try {
+    const document = await getDocument({ data: new Uint8Array(data), useSystemFonts: false, verbosity: 0 }).promise;
+    const attachments = (await document.getAttachments()) as Record<string, { filename: string; content: Uint8Array }> | null;
+    await document.destroy();
+    const found = Object.values(attachments ?? {}).find(({ filename }) => filename === 'record.json');
+    return found === undefined ? noRecord : good(Buffer.from(found.content).toString('utf8'));
+  } catch {
+    return bad('not-a-pdf', 'This PDF cannot be read; it may be damaged. Ask for the original file of the certificate.');
+  }
+}
