@@ -78,7 +78,11 @@ async function judgeFile(args: readonly string[]): Promise<number> {
 }
 
 async function verify(args: readonly string[], root: string): Promise<number> {
-  const { positionals, values } = parseArgs({ args: [...args], allowPositionals: true, options: { signer: { type: 'string', multiple: true } } });
+  const { positionals, values } = parseArgs({
+    args: [...args],
+    allowPositionals: true,
+    options: { signer: { type: 'string', multiple: true } },
+  });
   const data = await readBytes(positionals[0]);
   if (typeof data === 'string') return fail(data);
   const { verifyFile } = await import('@/server/verify');
@@ -91,9 +95,18 @@ async function verify(args: readonly string[], root: string): Promise<number> {
 }
 
 async function simulate(args: readonly string[]): Promise<number> {
-  const { values } = parseArgs({ args: [...args], options: { procedure: { type: 'string', default: procedures[0].id }, fault: { type: 'string', default: 'sound' }, seed: { type: 'string', default: '1' }, out: { type: 'string' } } });
+  const { values } = parseArgs({
+    args: [...args],
+    options: {
+      procedure: { type: 'string', default: procedures[0].id },
+      fault: { type: 'string', default: 'sound' },
+      seed: { type: 'string', default: '1' },
+      out: { type: 'string' },
+    },
+  });
   const procedure = procedureById(values.procedure);
-  if (procedure === undefined) return fail(`There is no procedure “${values.procedure}”. Use one of ${procedures.map(({ id }) => id).join(', ')}.`);
+  if (procedure === undefined)
+    return fail(`There is no procedure “${values.procedure}”. Use one of ${procedures.map(({ id }) => id).join(', ')}.`);
   const scenario = scenarioById(values.fault);
   if (scenario === undefined) return fail(`There is no fault “${values.fault}”. Use one of ${scenarios.map(({ id }) => id).join(', ')}.`);
   const seed = Number(values.seed);
@@ -114,13 +127,40 @@ export function simulatedRecord(procedureId: string, scenarioId: string, seed: n
   const run = uuidAt(seed, 1_000_001);
   const answers = Object.fromEntries(procedure.parameters.map((parameter) => [parameter.id, parameter.default]));
   const planned = planTest({
-    procedure: procedure.id, answers, pipes: '22cu 11\n15cu 7.5', statedVolume: '', houseRules: [], on: dateText(startAt),
-    gauge: { id: 'simulated', name: 'Simulated gauge', kind: 'digital', unit: 'mbar', readability: '0.01', rangeLow: '-10', rangeHigh: '150', serial: 'SIM-1', calibration: { needed: true, last: '2025-09-01', due: '2026-09-01' }, simulated: true },
+    procedure: procedure.id,
+    answers,
+    pipes: '22cu 11\n15cu 7.5',
+    statedVolume: '',
+    houseRules: [],
+    on: dateText(startAt),
+    gauge: {
+      id: 'simulated',
+      name: 'Simulated gauge',
+      kind: 'digital',
+      unit: 'mbar',
+      readability: '0.01',
+      rangeLow: '-10',
+      rangeHigh: '150',
+      serial: 'SIM-1',
+      calibration: { needed: true, last: '2025-09-01', due: '2026-09-01' },
+      simulated: true,
+    },
   });
   if (!planned.ok) throw new Error(planned.problems[0].message);
   const { plan } = planned.value;
   const plant = scenario.change(soundPlant(seedOf(run) ^ seed, Number(plan.volume.litres), 0.01));
-  const events = simulateRun({ plan, plant, scenario: scenario.id, run, author: 'Simulated technician', device: 'command-line', startAt, offsetMinutes: 0, seatBubbles: scenario.id === 'let-by', forgetsZero: scenario.id === 'unzeroed' });
+  const events = simulateRun({
+    plan,
+    plant,
+    scenario: scenario.id,
+    run,
+    author: 'Simulated technician',
+    device: 'command-line',
+    startAt,
+    offsetMinutes: 0,
+    seatBubbles: scenario.id === 'let-by',
+    forgetsZero: scenario.id === 'unzeroed',
+  });
   return {
     format: recordFormat,
     version: recordVersion,

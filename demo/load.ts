@@ -28,7 +28,11 @@ function must<T>(result: Answer<T>): T {
 }
 
 /** A pen's scrawl, so that the demo's certificates have something where a signature goes. */
-const scrawl = (seed: number): number[][] => [Array.from({ length: 60 }, (_, index) => Math.round(index % 2 === 0 ? 800 + index * 110 : 1300 + 700 * Math.sin(index * (0.35 + seed * 0.07)) * Math.cos(index * 0.11)))];
+const scrawl = (seed: number): number[][] => [
+  Array.from({ length: 60 }, (_, index) =>
+    Math.round(index % 2 === 0 ? 800 + index * 110 : 1300 + 700 * Math.sin(index * (0.35 + seed * 0.07)) * Math.cos(index * 0.11)),
+  ),
+];
 
 async function load(): Promise<void> {
   const today = Date.now();
@@ -52,16 +56,30 @@ async function load(): Promise<void> {
   await at(began, async () => {
     for (const { systems, ...form } of sites) {
       const made = must(await addSite(supervisor, form));
-      for (const { answers, components, ...system } of systems) must(await addSystem(supervisor, made.id, { ...system, components: components.join('\n') }, { answers: answers ?? {} }));
+      for (const { answers, components, ...system } of systems)
+        must(await addSystem(supervisor, made.id, { ...system, components: components.join('\n') }, { answers: answers ?? {} }));
     }
   });
   for (const gauge of gauges) {
     const { id } = must(await addInstrument(supervisor, gauge));
     if (!gauge.calibrationNeeded) continue;
     const doneOn = today - gauge.calibratedDaysAgo * day;
-    must(await addCalibration(supervisor, id, { doneOn: dateText(doneOn), dueOn: dateText(doneOn + gauge.validDays * day), reference: `CAL-${gauge.serial}` }));
+    must(
+      await addCalibration(supervisor, id, {
+        doneOn: dateText(doneOn),
+        dueOn: dateText(doneOn + gauge.validDays * day),
+        reference: `CAL-${gauge.serial}`,
+      }),
+    );
   }
-  must(await setHouseRule(supervisor, { procedure: domesticGasMillibar.id, figure: 'settle-seconds', value: '90', reference: 'Lindqvay house practice 3' }));
+  must(
+    await setHouseRule(supervisor, {
+      procedure: domesticGasMillibar.id,
+      figure: 'settle-seconds',
+      value: '90',
+      reference: 'Lindqvay house practice 3',
+    }),
+  );
 
   const placed = (await listSites(supervisor)).flatMap(({ name, systems }) => systems.map((system) => ({ site: name, system })));
   const simulated = (await listInstruments(supervisor)).find(({ gauge }) => gauge.simulated)?.gauge;
@@ -73,10 +91,25 @@ async function load(): Promise<void> {
   }
 }
 
-async function makeTest(actor: Actor, system: { id: string; pipes: string; answers: Record<string, string> }, gauge: Gauge, job: (typeof history)[number], index: number, today: number): Promise<void> {
+async function makeTest(
+  actor: Actor,
+  system: { id: string; pipes: string; answers: Record<string, string> },
+  gauge: Gauge,
+  job: (typeof history)[number],
+  index: number,
+  today: number,
+): Promise<void> {
   const startAt = Math.floor((today - job.daysAgo * day) / day) * day + (8 + (index % 6)) * 3_600_000 + index * 7 * 60_000;
   const defaults = Object.fromEntries(domesticGasMillibar.parameters.map((parameter) => [parameter.id, parameter.default]));
-  const planned = planTest({ procedure: domesticGasMillibar.id, answers: { ...defaults, ...system.answers }, pipes: system.pipes, statedVolume: '', gauge, houseRules: [], on: dateText(startAt) });
+  const planned = planTest({
+    procedure: domesticGasMillibar.id,
+    answers: { ...defaults, ...system.answers },
+    pipes: system.pipes,
+    statedVolume: '',
+    gauge,
+    houseRules: [],
+    on: dateText(startAt),
+  });
   if (!planned.ok) throw new Error(`demo: ${planned.problems[0].message}`);
   const { plan } = planned.value;
   const testId = uuidAt(1000 + index, 1);
@@ -84,19 +117,47 @@ async function makeTest(actor: Actor, system: { id: string; pipes: string; answe
   const plant = scenarioById(job.scenario)?.change(soundPlant(seedOf(runId), Number(plan.volume.litres), 0.01));
   if (plant === undefined) throw new Error(`demo: no scenario ${job.scenario}`);
   const events = simulateRun({
-    plan, plant, scenario: job.scenario, run: runId, author: actor.name, device: `van-tablet-${(index % 2) + 1}`, startAt, offsetMinutes: 0,
-    seatBubbles: job.scenario === 'let-by', forgetsZero: job.scenario === 'unzeroed', ...('smellBefore' in job ? { smellBefore: job.smellBefore } : {}),
+    plan,
+    plant,
+    scenario: job.scenario,
+    run: runId,
+    author: actor.name,
+    device: `van-tablet-${(index % 2) + 1}`,
+    startAt,
+    offsetMinutes: 0,
+    seatBubbles: job.scenario === 'let-by',
+    forgetsZero: job.scenario === 'unzeroed',
+    ...('smellBefore' in job ? { smellBefore: job.smellBefore } : {}),
   });
   const over = (events.at(-1)?.enteredAt ?? startAt) + 60_000;
   await at(startAt, async () => {
-    must(await createTest(actor, { id: testId, systemId: system.id, details: { jobOrigin: 'Landlord’s yearly round', visualInspection: 'done', meterNumber: `M-${4100 + index * 37}`, meterReading: `${2210 + index * 118}` } }));
+    must(
+      await createTest(actor, {
+        id: testId,
+        systemId: system.id,
+        details: {
+          jobOrigin: 'Landlord’s yearly round',
+          visualInspection: 'done',
+          meterNumber: `M-${4100 + index * 37}`,
+          meterReading: `${2210 + index * 118}`,
+        },
+      }),
+    );
     must(await createRun(actor, { id: runId, testId, number: 1, plan }));
   });
   await at(over, async () => {
     must(await appendEvents(actor, runId, events));
     if (!job.seal) return;
     const hash = judgementHash(must(await readTest(actor, testId)));
-    const sign = (role: 'technician' | 'customer', name: string, number: number) => addSignature(actor, testId, { id: uuidAt(1000 + index, number), role, name, strokes: scrawl(index + number), judgementHash: hash, signedAt: over });
+    const sign = (role: 'technician' | 'customer', name: string, number: number) =>
+      addSignature(actor, testId, {
+        id: uuidAt(1000 + index, number),
+        role,
+        name,
+        strokes: scrawl(index + number),
+        judgementHash: hash,
+        signedAt: over,
+      });
     must(await sign('technician', actor.name, 3));
     must(await sign('customer', 'Sefa Dunmore', 4));
     must(await sealTest(actor, testId));

@@ -1,6 +1,6 @@
+import { join } from 'node:path';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
-import { join } from 'node:path';
 import { Client } from 'pg';
 
 /** Brings the database named by VAST_OWNER_DATABASE_URL up to date. */

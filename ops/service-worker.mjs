@@ -6,11 +6,17 @@ import { build } from 'esbuild';
 
 const root = join(import.meta.dirname, '..');
 const dist = join(root, process.env.NEXT_DIST ?? '.next');
-const files = (folder) => readdirSync(folder, { withFileTypes: true }).flatMap((entry) => (entry.isDirectory() ? files(join(folder, entry.name)) : [join(folder, entry.name)]));
+const files = (folder) =>
+  readdirSync(folder, { withFileTypes: true }).flatMap((entry) =>
+    entry.isDirectory() ? files(join(folder, entry.name)) : [join(folder, entry.name)],
+  );
 const buildId = readFileSync(join(dist, 'BUILD_ID'), 'utf8').trim();
 const shell = readFileSync(join(dist, 'server', 'app', 'field.html'));
 const kept = files(join(dist, 'static'))
-  .filter((file) => /\.(js|css|woff2)$/.test(file) && !/pdf\.worker/.test(file) && !(/\.woff2$/.test(file) && !/latin(-ext)?-(wght|400|600)/.test(file)))
+  .filter(
+    (file) =>
+      /\.(js|css|woff2)$/.test(file) && !/pdf\.worker/.test(file) && !(/\.woff2$/.test(file) && !/latin(-ext)?-(wght|400|600)/.test(file)),
+  )
   .map((file) => ({ url: `/_next/static/${relative(join(dist, 'static'), file).split('\\').join('/')}`, revision: null }));
 const manifest = [{ url: '/field', revision: createHash('sha256').update(shell).digest('hex').slice(0, 16) + buildId }, ...kept];
 await build({

@@ -3,7 +3,10 @@ import type { ReactNode } from 'react';
 import { ServiceWorker } from '@/features/field/service-worker-registration';
 import './globals.css';
 
-export const metadata: Metadata = { title: { default: 'Vast Stone', template: '%s · Vast Stone' }, description: 'Tightness tests: measured, timed, judged and recorded.' };
+export const metadata: Metadata = {
+  title: { default: 'Vast Stone', template: '%s · Vast Stone' },
+  description: 'Tightness tests: measured, timed, judged and recorded.',
+};
 export const viewport: Viewport = { width: 'device-width', initialScale: 1, themeColor: '#f3efe4' };
 
 /** Sets the theme before the first paint. */

@@ -1,5 +1,21 @@
 import { sql } from 'drizzle-orm';
-import { bigint, boolean, customType, date, foreignKey, index, integer, jsonb, pgSchema, pgTable, primaryKey, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core';
+import {
+  bigint,
+  boolean,
+  customType,
+  date,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgSchema,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  unique,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import type { RunEvent } from '@/core/judging/events';
 import type { Plan } from '@/core/planning/plan';
 
@@ -30,13 +46,17 @@ export const session = authSchema.table('session', {
   updatedAt: instant('updated_at').notNull(),
   ipAddress: text('ip_address'),
   userAgent: text('user_agent'),
-  userId: text('user_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
+  userId: text('user_id')
+    .notNull()
+    .references(() => user.id, { onDelete: 'cascade' }),
 });
 export const account = authSchema.table('account', {
   id: text('id').primaryKey(),
   accountId: text('account_id').notNull(),
   providerId: text('provider_id').notNull(),
-  userId: text('user_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
+  userId: text('user_id')
+    .notNull()
+    .references(() => user.id, { onDelete: 'cascade' }),
   accessToken: text('access_token'),
   refreshToken: text('refresh_token'),
   idToken: text('id_token'),
@@ -57,7 +77,11 @@ export const verification = authSchema.table('verification', {
 });
 export const signInFailure = authSchema.table(
   'sign_in_failure',
-  { id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(), email: text('email').notNull(), at: instant('at').notNull() },
+  {
+    id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+    email: text('email').notNull(),
+    at: instant('at').notNull(),
+  },
   (table) => [index('sign_in_failure_email').on(table.email, table.at)],
 );
 
@@ -72,7 +96,14 @@ export const firm = pgTable('firm', {
 
 export const site = pgTable(
   'site',
-  { id: id(), firmId: firmId(), name: text('name').notNull(), address: text('address').notNull(), occupier: text('occupier').notNull(), createdAt: instant('created_at').notNull() },
+  {
+    id: id(),
+    firmId: firmId(),
+    name: text('name').notNull(),
+    address: text('address').notNull(),
+    occupier: text('occupier').notNull(),
+    createdAt: instant('created_at').notNull(),
+  },
   (table) => [unique('site_in_firm').on(table.firmId, table.id)],
 );
 
@@ -125,13 +156,27 @@ export const instrument = pgTable(
 
 export const calibration = pgTable(
   'calibration',
-  { id: id(), firmId: firmId(), instrumentId: uuid('instrument_id').notNull(), doneOn: date('done_on', { mode: 'string' }).notNull(), dueOn: date('due_on', { mode: 'string' }).notNull(), reference: text('reference').notNull() },
+  {
+    id: id(),
+    firmId: firmId(),
+    instrumentId: uuid('instrument_id').notNull(),
+    doneOn: date('done_on', { mode: 'string' }).notNull(),
+    dueOn: date('due_on', { mode: 'string' }).notNull(),
+    reference: text('reference').notNull(),
+  },
   (table) => [foreignKey({ columns: [table.firmId, table.instrumentId], foreignColumns: [instrument.firmId, instrument.id] })],
 );
 
 export const houseRule = pgTable(
   'house_rule',
-  { id: id(), firmId: firmId(), procedure: text('procedure').notNull(), figure: text('figure').notNull(), value: text('value').notNull(), reference: text('reference').notNull() },
+  {
+    id: id(),
+    firmId: firmId(),
+    procedure: text('procedure').notNull(),
+    figure: text('figure').notNull(),
+    value: text('value').notNull(),
+    reference: text('reference').notNull(),
+  },
   (table) => [unique('house_rule_once').on(table.firmId, table.procedure, table.figure)],
 );
 
@@ -205,8 +250,19 @@ export const quarantine = pgTable('quarantine', {
 
 export const photo = pgTable(
   'photo',
-  { firmId: firmId(), hash: text('hash').notNull(), runId: uuid('run_id').notNull(), storedHash: text('stored_hash').notNull(), picture: bytes('picture').notNull(), takenAt: instant('taken_at').notNull(), receivedAt: instant('received_at').notNull() },
-  (table) => [primaryKey({ columns: [table.firmId, table.hash] }), foreignKey({ columns: [table.firmId, table.runId], foreignColumns: [run.firmId, run.id] })],
+  {
+    firmId: firmId(),
+    hash: text('hash').notNull(),
+    runId: uuid('run_id').notNull(),
+    storedHash: text('stored_hash').notNull(),
+    picture: bytes('picture').notNull(),
+    takenAt: instant('taken_at').notNull(),
+    receivedAt: instant('received_at').notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.firmId, table.hash] }),
+    foreignKey({ columns: [table.firmId, table.runId], foreignColumns: [run.firmId, run.id] }),
+  ],
 );
 
 export const signature = pgTable(

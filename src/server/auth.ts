@@ -60,18 +60,33 @@ export async function currentActor(headers: Headers): Promise<Actor | undefined>
 }
 
 /** Adds a person to a firm, with a password. */
-export async function addPerson(person: { readonly firmId: string; readonly name: string; readonly email: string; readonly password: string; readonly role: Role }): Promise<Actor> {
+export async function addPerson(person: {
+  readonly firmId: string;
+  readonly name: string;
+  readonly email: string;
+  readonly password: string;
+  readonly role: Role;
+}): Promise<Actor> {
   const context = await auth().$context;
-  const made = (await context.internalAdapter.createUser({
-    name: person.name,
-    email: person.email.toLowerCase(),
-    emailVerified: true,
-    firmId: person.firmId,
-    role: person.role,
-  }, { method: 'admin' })) as { id: string };
-  await context.internalAdapter.linkAccount({ userId: made.id, providerId: 'credential', accountId: made.id, password: await context.password.hash(person.password) });
+  const made = (await context.internalAdapter.createUser(
+    {
+      name: person.name,
+      email: person.email.toLowerCase(),
+      emailVerified: true,
+      firmId: person.firmId,
+      role: person.role,
+    },
+    { method: 'admin' },
+  )) as { id: string };
+  await context.internalAdapter.linkAccount({
+    userId: made.id,
+    providerId: 'credential',
+    accountId: made.id,
+    password: await context.password.hash(person.password),
+  });
   return { userId: made.id, firmId: person.firmId, name: person.name, role: person.role };
 }
 
 /** People of a firm, for sign-in in demo mode and for names on lists. */
-export const peopleOf = (firmId: string) => open().select({ name: user.name, email: user.email, role: user.role }).from(user).where(eq(user.firmId, firmId)).orderBy(user.name);
+export const peopleOf = (firmId: string) =>
+  open().select({ name: user.name, email: user.email, role: user.role }).from(user).where(eq(user.firmId, firmId)).orderBy(user.name);

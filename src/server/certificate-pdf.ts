@@ -1,11 +1,11 @@
 import { join } from 'node:path';
 import PDFDocument from 'pdfkit';
 import QRCode from 'qrcode';
-import { decimal, toNumber, unitLabel } from '@/core/quantities';
-import { type Judgement, judge } from '@/core/judging/judge';
 import type { RunEvent } from '@/core/judging/events';
-import type { Attempt, TestRecord } from '@/core/record/record';
+import { type Judgement, judge } from '@/core/judging/judge';
+import { decimal, toNumber, unitLabel } from '@/core/quantities';
 import { canonical } from '@/core/record/canonical';
+import type { Attempt, TestRecord } from '@/core/record/record';
 import { fingerprint } from '@/core/record/seal';
 import { verdictWords } from '@/core/record/words';
 
@@ -23,14 +23,23 @@ type Pages = InstanceType<typeof PDFDocument>;
 /** Where the full fonts lie: beside the installed packages. */
 const fonts = (root: string) => join(root, 'node_modules', 'dejavu-fonts-ttf', 'ttf');
 
-const when = (ms: number, offsetMinutes = 0): string => `${new Date(ms + offsetMinutes * 60_000).toISOString().slice(0, 19).replace('T', ' ')}${offsetMinutes === 0 ? ' UTC' : ` (UTC${offsetMinutes > 0 ? '+' : '−'}${Math.abs(offsetMinutes / 60)})`}`;
+const when = (ms: number, offsetMinutes = 0): string =>
+  `${new Date(ms + offsetMinutes * 60_000).toISOString().slice(0, 19).replace('T', ' ')}${offsetMinutes === 0 ? ' UTC' : ` (UTC${offsetMinutes > 0 ? '+' : '−'}${Math.abs(offsetMinutes / 60)})`}`;
 
 /** The PDF, with the record attached. Without a seal every page says that it is a draft. */
 export async function certificatePdf(record: TestRecord, root: string = process.cwd()): Promise<Buffer> {
   const issued = record.certificate?.issuedAt ?? record.attempts.at(-1)?.events.at(-1)?.observedAt ?? 0;
   const pages = new PDFDocument({
-    size: 'A4', margins: { top: 56, bottom: 40, left, right: 56 }, bufferPages: true, pdfVersion: '1.7',
-    info: { Title: `Certificate ${record.certificate?.number ?? '(draft)'}`, Author: record.firm?.name ?? '', CreationDate: new Date(issued), ModDate: new Date(issued) },
+    size: 'A4',
+    margins: { top: 56, bottom: 40, left, right: 56 },
+    bufferPages: true,
+    pdfVersion: '1.7',
+    info: {
+      Title: `Certificate ${record.certificate?.number ?? '(draft)'}`,
+      Author: record.firm?.name ?? '',
+      CreationDate: new Date(issued),
+      ModDate: new Date(issued),
+    },
   });
   const chunks: Buffer[] = [];
   pages.on('data', (chunk: Buffer) => chunks.push(chunk));
@@ -38,7 +47,12 @@ export async function certificatePdf(record: TestRecord, root: string = process.
     pages.on('end', () => resolve(Buffer.concat(chunks)));
     pages.on('error', reject);
   });
-  for (const [name, file] of [['text', 'DejaVuSans.ttf'], ['bold', 'DejaVuSans-Bold.ttf'], ['mono', 'DejaVuSansMono.ttf']] as const) pages.registerFont(name, join(fonts(root), file));
+  for (const [name, file] of [
+    ['text', 'DejaVuSans.ttf'],
+    ['bold', 'DejaVuSans-Bold.ttf'],
+    ['mono', 'DejaVuSansMono.ttf'],
+  ] as const)
+    pages.registerFont(name, join(fonts(root), file));
 
   const last = record.attempts.at(-1);
   if (last === undefined) throw new Error('a record has at least one attempt');
@@ -50,7 +64,14 @@ export async function certificatePdf(record: TestRecord, root: string = process.
   signatures(pages, record);
   await sealBox(pages, record);
   footers(pages, record, judgement.simulated);
-  pages.file(Buffer.from(canonical(record)), { name: 'record.json', type: 'application/json', description: 'The open record of this test', creationDate: new Date(issued), modifiedDate: new Date(issued), relationship: 'Source' } as Parameters<Pages['file']>[1]);
+  pages.file(Buffer.from(canonical(record)), {
+    name: 'record.json',
+    type: 'application/json',
+    description: 'The open record of this test',
+    creationDate: new Date(issued),
+    modifiedDate: new Date(issued),
+    relationship: 'Source',
+  } as Parameters<Pages['file']>[1]);
   pages.end();
   return done;
 }
@@ -76,36 +97,75 @@ function mark(pages: Pages, verdict: string, x: number, y: number, size: number)
   pages.save().lineWidth(1.6).strokeColor(ink).fillColor(ink);
   const half = size / 2;
   if (verdict === 'pass') pages.rect(x, y, size, size).fill();
-  else if (verdict === 'pass with permitted drop') pages.polygon([x, y], [x + size, y], [x + size, y + half], [x + half, y + half], [x + half, y + size], [x, y + size]).fill();
+  else if (verdict === 'pass with permitted drop')
+    pages.polygon([x, y], [x + size, y], [x + size, y + half], [x + half, y + half], [x + half, y + size], [x, y + size]).fill();
   else if (verdict === 'fail') {
     pages.polygon([x, y], [x + size * 0.55, y], [x + size * 0.3, y + size], [x, y + size]).fill();
     pages.polygon([x + size * 0.75, y], [x + size, y], [x + size, y + size], [x + size * 0.5, y + size]).fill();
-  } else if (verdict === 'invalid') pages.rect(x, y, size, size).stroke().moveTo(x - 2, y + size + 2).lineTo(x + size + 2, y - 2).stroke();
+  } else if (verdict === 'invalid')
+    pages
+      .rect(x, y, size, size)
+      .stroke()
+      .moveTo(x - 2, y + size + 2)
+      .lineTo(x + size + 2, y - 2)
+      .stroke();
   else {
     pages.rect(x, y, size, size).stroke();
-    for (let line = 1; line < 4; line += 1) pages.moveTo(x, y + (size * line) / 4).lineTo(x + (size * line) / 4, y).stroke();
+    for (let line = 1; line < 4; line += 1)
+      pages
+        .moveTo(x, y + (size * line) / 4)
+        .lineTo(x + (size * line) / 4, y)
+        .stroke();
   }
   pages.restore();
 }
 
 function heading(pages: Pages, record: TestRecord, judgement: Judgement): void {
-  pages.font('text').fontSize(9).fillColor(quiet).text(record.firm?.name ?? '', left, 50, { width });
+  pages
+    .font('text')
+    .fontSize(9)
+    .fillColor(quiet)
+    .text(record.firm?.name ?? '', left, 50, { width });
   pages.font('bold').fontSize(17).fillColor(ink).text('Certificate of a tightness test', { width });
   const { certificate } = record;
-  pages.font('mono').fontSize(9).fillColor(quiet).text(certificate === undefined ? 'DRAFT, not sealed' : `No. ${certificate.number}   issued ${when(certificate.issuedAt)}`, { width });
-  if (certificate?.corrects !== undefined) sentence(pages, `This certificate corrects No. ${certificate.corrects.number}: ${certificate.corrects.reason}`);
+  pages
+    .font('mono')
+    .fontSize(9)
+    .fillColor(quiet)
+    .text(certificate === undefined ? 'DRAFT, not sealed' : `No. ${certificate.number}   issued ${when(certificate.issuedAt)}`, { width });
+  if (certificate?.corrects !== undefined)
+    sentence(pages, `This certificate corrects No. ${certificate.corrects.number}: ${certificate.corrects.reason}`);
   pages.moveDown(0.8);
   const y = pages.y;
   mark(pages, judgement.verdict, left + 3, y + 2, 26);
-  pages.font('bold').fontSize(15).fillColor(ink).text(verdictWords[judgement.verdict].title, left + 44, y, { width: width - 44 });
-  pages.font('text').fontSize(9.5).text(verdictWords[judgement.verdict].meaning, left + 44, pages.y, { width: width - 44 });
+  pages
+    .font('bold')
+    .fontSize(15)
+    .fillColor(ink)
+    .text(verdictWords[judgement.verdict].title, left + 44, y, { width: width - 44 });
+  pages
+    .font('text')
+    .fontSize(9.5)
+    .text(verdictWords[judgement.verdict].meaning, left + 44, pages.y, { width: width - 44 });
   if (judgement.simulated) {
     pages.moveDown(0.5);
-    pages.font('bold').fontSize(10).fillColor('#8a2b1d').text('SIMULATED: readings came from a simulated gauge. This is practice and proves nothing about a real installation.', left, pages.y, { width });
+    pages
+      .font('bold')
+      .fontSize(10)
+      .fillColor('#8a2b1d')
+      .text(
+        'SIMULATED: readings came from a simulated gauge. This is practice and proves nothing about a real installation.',
+        left,
+        pages.y,
+        { width },
+      );
   }
   pages.moveDown(0.6);
   const { site, system, test } = record;
-  sentence(pages, `Tested: ${system?.name ?? 'system not named'} at ${site?.name ?? 'site not named'}, ${site?.address ?? ''}${site?.occupier ? ` (occupier: ${site.occupier})` : ''}, by ${test?.technician ?? 'an unnamed technician'}.`);
+  sentence(
+    pages,
+    `Tested: ${system?.name ?? 'system not named'} at ${site?.name ?? 'site not named'}, ${site?.address ?? ''}${site?.occupier ? ` (occupier: ${site.occupier})` : ''}, by ${test?.technician ?? 'an unnamed technician'}.`,
+  );
   title(pages, 'Why');
   for (const reason of judgement.reasons.filter(({ weight }) => weight !== 'note')) {
     sentence(pages, reason.sentence);
@@ -124,12 +184,27 @@ function attemptSection(pages: Pages, attempt: Attempt, count: number): void {
     const spec = plan.phases.find(({ id }) => id === phase.id);
     if (spec?.kind !== 'hold' || phase.startAt === undefined) continue;
     const offset = events[0]?.offsetMinutes ?? 0;
-    const to = phase.end === undefined ? (spec.criterion.kind === 'wait' ? `settled ${spec.seconds} s` : 'no end reading') : `${phase.end} ${unit} at ${when(phase.endAt ?? 0, offset).slice(11)}`;
-    sentence(pages, `${spec.title}${phase.round > 1 ? ` (round ${phase.round})` : ''}: ${phase.start} ${unit} at ${when(phase.startAt, offset)}; ${to}${phase.fall === undefined ? '' : `; fall ${phase.fall} ${unit} in a hold of ${spec.seconds} s`}.`, ink, 8.5);
+    const to =
+      phase.end === undefined
+        ? spec.criterion.kind === 'wait'
+          ? `settled ${spec.seconds} s`
+          : 'no end reading'
+        : `${phase.end} ${unit} at ${when(phase.endAt ?? 0, offset).slice(11)}`;
+    sentence(
+      pages,
+      `${spec.title}${phase.round > 1 ? ` (round ${phase.round})` : ''}: ${phase.start} ${unit} at ${when(phase.startAt, offset)}; ${to}${phase.fall === undefined ? '' : `; fall ${phase.fall} ${unit} in a hold of ${spec.seconds} s`}.`,
+      ink,
+      8.5,
+    );
   }
   trace(pages, attempt, judgement);
   const { gauge } = plan;
-  sentence(pages, `Gauge: ${gauge.name}${gauge.simulated ? ' (simulated)' : ''}, serial ${gauge.serial}, shows steps of ${gauge.readability} ${unit}, range ${gauge.rangeLow} to ${gauge.rangeHigh} ${unit}; ${gauge.calibration.needed ? `calibrated ${gauge.calibration.last}, next due ${gauge.calibration.due}` : 'a liquid column, which needs no calibration'}.`, quiet, 8.5);
+  sentence(
+    pages,
+    `Gauge: ${gauge.name}${gauge.simulated ? ' (simulated)' : ''}, serial ${gauge.serial}, shows steps of ${gauge.readability} ${unit}, range ${gauge.rangeLow} to ${gauge.rangeHigh} ${unit}; ${gauge.calibration.needed ? `calibrated ${gauge.calibration.last}, next due ${gauge.calibration.due}` : 'a liquid column, which needs no calibration'}.`,
+    quiet,
+    8.5,
+  );
 }
 
 interface Dot {
@@ -140,8 +215,13 @@ interface Dot {
 export const tracePoints = (events: readonly RunEvent[]): readonly Dot[] =>
   events
     .flatMap((event): Dot[] => {
-      if (event.type === 'trace') return event.values.map((digits, index) => ({ at: event.startAt + index * event.stepMs, value: toNumber({ digits: BigInt(digits), scale: event.scale }) }));
-      if (event.type === 'reading' && event.quantity === 'pressure' && event.role !== 'zero') return [{ at: event.observedAt, value: toNumber(decimal(event.value)) }];
+      if (event.type === 'trace')
+        return event.values.map((digits, index) => ({
+          at: event.startAt + index * event.stepMs,
+          value: toNumber({ digits: BigInt(digits), scale: event.scale }),
+        }));
+      if (event.type === 'reading' && event.quantity === 'pressure' && event.role !== 'zero')
+        return [{ at: event.observedAt, value: toNumber(decimal(event.value)) }];
       return [];
     })
     .sort((a, b) => a.at - b.at);
@@ -159,8 +239,15 @@ function trace(pages: Pages, { plan, events }: Attempt, judgement: Judgement): v
   const y = (value: number) => top + height - (Math.max(0, value) / highest) * height;
   pages.save().lineWidth(0.5).strokeColor(rule);
   for (const tick of [0, 5, 10, 15, 20, 25].filter((one) => one <= highest)) {
-    pages.moveTo(left + 28, y(tick)).lineTo(left + width - 6, y(tick)).stroke();
-    pages.font('mono').fontSize(7).fillColor(quiet).text(String(tick), left, y(tick) - 4, { width: 22, align: 'right', lineBreak: false });
+    pages
+      .moveTo(left + 28, y(tick))
+      .lineTo(left + width - 6, y(tick))
+      .stroke();
+    pages
+      .font('mono')
+      .fontSize(7)
+      .fillColor(quiet)
+      .text(String(tick), left, y(tick) - 4, { width: 22, align: 'right', lineBreak: false });
   }
   pages.lineWidth(0.9).strokeColor(ink);
   let begun = false;
@@ -177,18 +264,40 @@ function trace(pages: Pages, { plan, events }: Attempt, judgement: Judgement): v
     // The floor that the gauge must not reach, drawn over the hold.
     const limit = Number(spec.criterion.permitted ?? spec.criterion.threshold);
     const floor = y(Number(phase.start) - limit);
-    pages.lineWidth(0.8).dash(3, { space: 2 }).strokeColor('#8a2b1d').moveTo(x(phase.startAt), floor).lineTo(x(phase.dueAt ?? to), floor).stroke().undash();
+    pages
+      .lineWidth(0.8)
+      .dash(3, { space: 2 })
+      .strokeColor('#8a2b1d')
+      .moveTo(x(phase.startAt), floor)
+      .lineTo(x(phase.dueAt ?? to), floor)
+      .stroke()
+      .undash();
   }
   pages.restore();
-  pages.font('text').fontSize(7).fillColor(quiet).text(`${unitLabel(plan.gauge.unit)} against time; ${when(from)} to ${when(to)}; dashed: the floor of a hold`, left + 28, top + height + 4, { width: width - 28 });
+  pages
+    .font('text')
+    .fontSize(7)
+    .fillColor(quiet)
+    .text(
+      `${unitLabel(plan.gauge.unit)} against time; ${when(from)} to ${when(to)}; dashed: the floor of a hold`,
+      left + 28,
+      top + height + 4,
+      { width: width - 28 },
+    );
   pages.y = top + height + 18;
 }
 
 function limits(pages: Pages, { plan }: Attempt): void {
   title(pages, 'Rules and limits');
-  sentence(pages, `Procedure: ${plan.procedure.title}, ${plan.procedure.school.toLowerCase()}, version ${plan.procedure.version}. Medium: ${plan.medium}. Volume ${plan.volume.litres} L (${plan.volume.how === 'schedule' ? `from the pipe schedule: ${plan.pipes.join('; ')}` : 'as stated'}).`);
+  sentence(
+    pages,
+    `Procedure: ${plan.procedure.title}, ${plan.procedure.school.toLowerCase()}, version ${plan.procedure.version}. Medium: ${plan.medium}. Volume ${plan.volume.litres} L (${plan.volume.how === 'schedule' ? `from the pipe schedule: ${plan.pipes.join('; ')}` : 'as stated'}).`,
+  );
   for (const line of plan.derivation) sentence(pages, line);
-  sentence(pages, `What this test can see: a leak above ${plan.sight.litresPerHour} L/h (${plan.sight.working}); a smaller one may pass unseen.`);
+  sentence(
+    pages,
+    `What this test can see: a leak above ${plan.sight.litresPerHour} L/h (${plan.sight.working}); a smaller one may pass unseen.`,
+  );
   sentence(pages, plan.answerLabels.map(({ label, value }) => `${label}: ${value}`).join('. '), quiet, 8.5);
   title(pages, 'Not tested');
   for (const line of plan.notTested) sentence(pages, `${line}.`);
@@ -198,16 +307,32 @@ function limits(pages: Pages, { plan }: Attempt): void {
 function particulars(pages: Pages, { test, photos }: TestRecord, { plan, events, judgement }: Attempt): void {
   title(pages, 'Particulars');
   const items = plan.phases.flatMap((phase) =>
-    phase.kind !== 'check' ? [] : phase.items.flatMap((item) => {
-      const state = judgement?.phases.find(({ id }) => id === phase.id)?.items?.find(({ id }) => id === item.id);
-      return state === undefined ? [] : [`${item.text}: ${state.state === 'not-applicable' ? 'does not apply' : state.state}${state.text === undefined ? '' : ` (${state.text})`}`];
-    }),
+    phase.kind !== 'check'
+      ? []
+      : phase.items.flatMap((item) => {
+          const state = judgement?.phases.find(({ id }) => id === phase.id)?.items?.find(({ id }) => id === item.id);
+          return state === undefined
+            ? []
+            : [
+                `${item.text}: ${state.state === 'not-applicable' ? 'does not apply' : state.state}${state.text === undefined ? '' : ` (${state.text})`}`,
+              ];
+        }),
   );
-  sentence(pages, `Job origin: ${test?.jobOrigin || 'not recorded'}. Visual inspection: ${test?.visualInspection ?? 'not done'}. Meter: ${test?.meterNumber || 'number not recorded'}, reading ${test?.meterReading || 'not recorded'}. Photographs: ${photos?.length ?? 0}.`, ink, 8.5);
+  sentence(
+    pages,
+    `Job origin: ${test?.jobOrigin || 'not recorded'}. Visual inspection: ${test?.visualInspection ?? 'not done'}. Meter: ${test?.meterNumber || 'number not recorded'}, reading ${test?.meterReading || 'not recorded'}. Photographs: ${photos?.length ?? 0}.`,
+    ink,
+    8.5,
+  );
   sentence(pages, `${items.join('. ')}.`, quiet, 8);
   for (const event of events) if (event.type === 'note') sentence(pages, `Note: ${event.text}`, quiet, 8);
   title(pages, 'Cautions');
-  sentence(pages, 'Local code, the maker’s instructions and licensed practice come first. This tool calculates and records; it does not replace a licensed person.', ink, 8.5);
+  sentence(
+    pages,
+    'Local code, the maker’s instructions and licensed practice come first. This tool calculates and records; it does not replace a licensed person.',
+    ink,
+    8.5,
+  );
   for (const text of Object.values(plan.cautions)) sentence(pages, text, quiet, 8);
 }
 
@@ -218,18 +343,38 @@ function signatures(pages: Pages, { signatures: signed = [] }: TestRecord): void
   for (const [index, role] of (['technician', 'customer'] as const).entries()) {
     const x = left + index * 250;
     const one = signed.find((candidate) => candidate.role === role);
-    pages.save().lineWidth(0.5).strokeColor(rule).moveTo(x, top + 58).lineTo(x + 225, top + 58).stroke();
+    pages
+      .save()
+      .lineWidth(0.5)
+      .strokeColor(rule)
+      .moveTo(x, top + 58)
+      .lineTo(x + 225, top + 58)
+      .stroke();
     pages.lineWidth(1.1).strokeColor(ink);
     for (const stroke of one?.strokes ?? []) {
       for (let point = 0; point + 1 < stroke.length; point += 2) {
-        const at: [number, number] = [x + Math.min(225, Math.max(0, stroke[point] / 45)), top + Math.min(58, Math.max(0, stroke[point + 1] / 45))];
+        const at: [number, number] = [
+          x + Math.min(225, Math.max(0, stroke[point] / 45)),
+          top + Math.min(58, Math.max(0, stroke[point + 1] / 45)),
+        ];
         if (point === 0) pages.moveTo(...at);
         else pages.lineTo(...at);
       }
       pages.stroke();
     }
     pages.restore();
-    pages.font('text').fontSize(8).fillColor(ink).text(one === undefined ? `${role === 'technician' ? 'Technician' : 'Customer or witness'}: not signed` : `${role === 'technician' ? 'Technician' : 'Customer or witness'}: ${one.name}, ${when(one.signedAt)}`, x, top + 62, { width: 230 });
+    pages
+      .font('text')
+      .fontSize(8)
+      .fillColor(ink)
+      .text(
+        one === undefined
+          ? `${role === 'technician' ? 'Technician' : 'Customer or witness'}: not signed`
+          : `${role === 'technician' ? 'Technician' : 'Customer or witness'}: ${one.name}, ${when(one.signedAt)}`,
+        x,
+        top + 62,
+        { width: 230 },
+      );
   }
   pages.y = top + 86;
 }
@@ -243,12 +388,30 @@ async function sealBox(pages: Pages, { seal, certificate }: TestRecord): Promise
   const cell = 88 / code.modules.size;
   pages.save().fillColor('#000000');
   for (let row = 0; row < code.modules.size; row += 1)
-    for (let column = 0; column < code.modules.size; column += 1) if (code.modules.get(row, column)) pages.rect(left + column * cell, top + row * cell, cell + 0.05, cell + 0.05);
+    for (let column = 0; column < code.modules.size; column += 1)
+      if (code.modules.get(row, column)) pages.rect(left + column * cell, top + row * cell, cell + 0.05, cell + 0.05);
   pages.fill().restore();
-  pages.font('text').fontSize(8.5).fillColor(ink).text('Anyone can check this certificate, without an account, at the address in the code:', left + 104, top, { width: width - 104 });
-  pages.font('mono').fontSize(7.5).fillColor(quiet).text(certificate.checkAddress, { width: width - 104 });
-  pages.moveDown(0.4).text(`Record   ${seal.hash}`, { width: width - 104 }).text(`Signer   ${fingerprint(seal.publicKey)}`, { width: width - 104 });
-  pages.moveDown(0.4).font('text').fontSize(8).text('The record is attached to this file. If these pages and the record differ, the record is what was sealed.', { width: width - 104 });
+  pages
+    .font('text')
+    .fontSize(8.5)
+    .fillColor(ink)
+    .text('Anyone can check this certificate, without an account, at the address in the code:', left + 104, top, { width: width - 104 });
+  pages
+    .font('mono')
+    .fontSize(7.5)
+    .fillColor(quiet)
+    .text(certificate.checkAddress, { width: width - 104 });
+  pages
+    .moveDown(0.4)
+    .text(`Record   ${seal.hash}`, { width: width - 104 })
+    .text(`Signer   ${fingerprint(seal.publicKey)}`, { width: width - 104 });
+  pages
+    .moveDown(0.4)
+    .font('text')
+    .fontSize(8)
+    .text('The record is attached to this file. If these pages and the record differ, the record is what was sealed.', {
+      width: width - 104,
+    });
   pages.y = Math.max(pages.y, top + 96);
 }
 

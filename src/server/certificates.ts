@@ -1,5 +1,5 @@
-import { desc, eq, sql } from 'drizzle-orm';
 import { randomBytes, randomUUID } from 'node:crypto';
+import { desc, eq, sql } from 'drizzle-orm';
 import { array, number, object, string } from 'yup';
 import { dateText } from '@/core/judging/events';
 import { canonical } from '@/core/record/canonical';
@@ -17,14 +17,23 @@ import { signing } from './keys';
 import { checkDetails, type LoadedTest, loadTest, lockTest, verdictOf } from './tests';
 
 /** What a signature binds: the judgements of all attempts. A later event changes them, and so voids it. */
-export const judgementHash = (test: Pick<LoadedTest, 'attempts'>): string => sha256(canonical(test.attempts.map(({ judgement }) => judgement)));
+export const judgementHash = (test: Pick<LoadedTest, 'attempts'>): string =>
+  sha256(canonical(test.attempts.map(({ judgement }) => judgement)));
 
 /** The record of a test as it stands, not yet numbered or sealed. */
 function toRecord(test: LoadedTest, firmName: string): TestRecord {
   const hash = judgementHash(test);
   const signatures = test.signatures
     .filter((one) => one.judgementHash === hash)
-    .map((one): Signature => ({ role: one.role, name: one.name, signedAt: one.signedAt.getTime(), strokes: one.strokes, judgementHash: one.judgementHash }));
+    .map(
+      (one): Signature => ({
+        role: one.role,
+        name: one.name,
+        signedAt: one.signedAt.getTime(),
+        strokes: one.strokes,
+        judgementHash: one.judgementHash,
+      }),
+    );
   return {
     format: recordFormat,
     version: recordVersion,
@@ -74,12 +83,20 @@ export async function readDraft(actor: Actor, testId: string): Promise<Answer<Dr
 }
 
 const signatureForm = object({
-  id: string().required().test('uuid', 'The signature has no id.', (text) => isUuid(text ?? '')),
-  role: string().oneOf(['technician', 'customer'] as const, 'Choose who signs.').required('Choose who signs.'),
+  id: string()
+    .required()
+    .test('uuid', 'The signature has no id.', (text) => isUuid(text ?? '')),
+  role: string()
+    .oneOf(['technician', 'customer'] as const, 'Choose who signs.')
+    .required('Choose who signs.'),
   name: string().trim().required('Write the name of the person who signs.').max(120, 'Keep the name under 120 characters.'),
   absent: string().trim().max(200, 'Keep the reason under 200 characters.').default(''),
-  strokes: array(array(number().integer().min(-100_000).max(100_000).required()).max(20_000).required()).max(500).default([]),
-  judgementHash: string().matches(/^[0-9a-f]{64}$/, 'The signature binds no judgement.').required('The signature binds no judgement.'),
+  strokes: array(array(number().integer().min(-100_000).max(100_000).required()).max(20_000).required())
+    .max(500)
+    .default([]),
+  judgementHash: string()
+    .matches(/^[0-9a-f]{64}$/, 'The signature binds no judgement.')
+    .required('The signature binds no judgement.'),
   signedAt: number().integer().positive().required(),
 });
 
@@ -91,7 +108,12 @@ export async function addSignature(actor: Actor, testId: string, form: unknown):
   if (!input.ok) return input;
   const { role, absent, strokes } = input.value;
   if (strokes.flat().length < 8 && !(role === 'customer' && absent !== ''))
-    return refuse(400, 'signature-empty', role === 'customer' ? 'Sign in the field, or write why nobody could sign.' : 'Sign in the field.', 'strokes');
+    return refuse(
+      400,
+      'signature-empty',
+      role === 'customer' ? 'Sign in the field, or write why nobody could sign.' : 'Sign in the field.',
+      'strokes',
+    );
   return withFirm(actor.firmId, async (tx) => {
     const test = await loadTest(tx, testId);
     if (test === undefined) return notFound;
@@ -99,7 +121,14 @@ export async function addSignature(actor: Actor, testId: string, form: unknown):
     if (test.certificates.length > 0) return refuse(409, 'already-sealed', 'This test is sealed. A correction is a new certificate.');
     const name = absent === '' ? input.value.name : `Not signed: ${absent}`;
     await tx.insert(signature).values({
-      id: input.value.id, firmId: actor.firmId, testId, role, name, strokes: absent === '' ? strokes : [], judgementHash: input.value.judgementHash, signedAt: new Date(input.value.signedAt),
+      id: input.value.id,
+      firmId: actor.firmId,
+      testId,
+      role,
+      name,
+      strokes: absent === '' ? strokes : [],
+      judgementHash: input.value.judgementHash,
+      signedAt: new Date(input.value.signedAt),
     });
     return answer('kept');
   });
@@ -119,7 +148,11 @@ export async function sealTest(actor: Actor, testId: string): Promise<Answer<Sea
     await lockTest(tx, testId);
     const test = await loadTest(tx, testId);
     if (test === undefined) return notFound;
-    const [first] = await tx.select({ id: certificate.id, number: certificate.number, checkCode: certificate.checkCode }).from(certificate).where(eq(certificate.testId, testId)).orderBy(certificate.issuedAt);
+    const [first] = await tx
+      .select({ id: certificate.id, number: certificate.number, checkCode: certificate.checkCode })
+      .from(certificate)
+      .where(eq(certificate.testId, testId))
+      .orderBy(certificate.issuedAt);
     if (first !== undefined) return answer(first);
     const draft = toDraft(test, await firmName(tx));
     if (draft.missing.length > 0) return refuse(409, 'not-ready', `Not yet: ${draft.missing.join(' ')}`);
@@ -128,7 +161,11 @@ export async function sealTest(actor: Actor, testId: string): Promise<Answer<Sea
 }
 
 /** A correction: a new certificate of the same test with corrected particulars, which names the old one and why. */
-export async function correctCertificate(actor: Actor, certificateId: string, form: { readonly reason?: unknown; readonly details?: unknown }): Promise<Answer<Sealed>> {
+export async function correctCertificate(
+  actor: Actor,
+  certificateId: string,
+  form: { readonly reason?: unknown; readonly details?: unknown },
+): Promise<Answer<Sealed>> {
   if (!may(actor.role, 'correct')) return forbidden('Only a supervisor corrects a certificate.');
   if (!isUuid(certificateId)) return notFound;
   const reason = typeof form.reason === 'string' ? form.reason.trim() : '';
@@ -140,7 +177,8 @@ export async function correctCertificate(actor: Actor, certificateId: string, fo
     if (old === undefined) return notFound;
     await lockTest(tx, old.testId);
     const [newer] = await tx.select({ number: certificate.number }).from(certificate).where(eq(certificate.corrects, certificateId));
-    if (newer !== undefined) return refuse(409, 'already-corrected', `This certificate was already corrected by ${newer.number}; correct that one.`);
+    if (newer !== undefined)
+      return refuse(409, 'already-corrected', `This certificate was already corrected by ${newer.number}; correct that one.`);
     const { seal: _, certificate: __, ...body } = JSON.parse(old.record) as TestRecord;
     if (body.test === undefined) return notFound;
     const record: TestRecord = { ...body, test: { ...body.test, ...details.value } };
@@ -149,10 +187,18 @@ export async function correctCertificate(actor: Actor, certificateId: string, fo
 }
 
 /** Locks the chain's head, numbers, hashes, signs and stores. */
-async function issue(tx: Transaction, actor: Actor, body: TestRecord, verdict: string, testId: string, corrects?: { readonly id: string; readonly number: string; readonly reason: string }): Promise<Answer<Sealed>> {
+async function issue(
+  tx: Transaction,
+  actor: Actor,
+  body: TestRecord,
+  verdict: string,
+  testId: string,
+  corrects?: { readonly id: string; readonly number: string; readonly reason: string },
+): Promise<Answer<Sealed>> {
   const [head] = await tx.select().from(firm).where(eq(firm.id, actor.firmId)).for('update');
   const key = await signing(tx);
-  if (head === undefined || key === undefined) return refuse(409, 'no-key', 'The firm has no sealing key yet. Ask whoever runs this installation (docs/operations.md).');
+  if (head === undefined || key === undefined)
+    return refuse(409, 'no-key', 'The firm has no sealing key yet. Ask whoever runs this installation (docs/operations.md).');
   const issuedAt = now();
   const count = head.lastCertificate + 1;
   const issuedOn = dateText(issuedAt);
@@ -160,17 +206,34 @@ async function issue(tx: Transaction, actor: Actor, body: TestRecord, verdict: s
   const numbered: TestRecord = {
     ...body,
     certificate: {
-      number: `${issuedOn.slice(0, 4)}-${String(count).padStart(5, '0')}`, issuedAt, issuedOn, checkCode, checkAddress: `${setting('VAST_ADDRESS')}/check/${checkCode}`,
+      number: `${issuedOn.slice(0, 4)}-${String(count).padStart(5, '0')}`,
+      issuedAt,
+      issuedOn,
+      checkCode,
+      checkAddress: `${setting('VAST_ADDRESS')}/check/${checkCode}`,
       ...(corrects === undefined ? {} : { corrects: { number: corrects.number, reason: corrects.reason } }),
     },
   };
   const hash = recordHash(numbered);
   const chained = { hash, keyId: key.keyId, previous: head.lastSeal, sealedAt: issuedAt };
-  const record: TestRecord = { ...numbered, seal: { algorithm: 'ed25519', publicKey: key.publicKey, signature: key.sign(sealMessage(chained)), ...chained } };
+  const record: TestRecord = {
+    ...numbered,
+    seal: { algorithm: 'ed25519', publicKey: key.publicKey, signature: key.sign(sealMessage(chained)), ...chained },
+  };
   const id = randomUUID();
   const number_ = record.certificate?.number ?? '';
   await tx.insert(certificate).values({
-    id, firmId: actor.firmId, testId, number: number_, checkCode, verdict, record: canonical(record), hash, previous: head.lastSeal, corrects: corrects?.id ?? null, issuedAt: nowDate(),
+    id,
+    firmId: actor.firmId,
+    testId,
+    number: number_,
+    checkCode,
+    verdict,
+    record: canonical(record),
+    hash,
+    previous: head.lastSeal,
+    corrects: corrects?.id ?? null,
+    issuedAt: nowDate(),
   });
   await tx.update(firm).set({ lastCertificate: count, lastSeal: hash }).where(eq(firm.id, actor.firmId));
   return answer({ id, number: number_, checkCode });
@@ -182,8 +245,14 @@ export const listCertificates = (actor: Actor) =>
   withFirm(actor.firmId, async (tx) => {
     const rows = await tx
       .select({
-        id: certificate.id, testId: certificate.testId, number: certificate.number, verdict: certificate.verdict, issuedAt: certificate.issuedAt, corrects: certificate.corrects,
-        site: sql<string>`${certificate.record}::jsonb -> 'site' ->> 'name'`, system: sql<string>`${certificate.record}::jsonb -> 'system' ->> 'name'`,
+        id: certificate.id,
+        testId: certificate.testId,
+        number: certificate.number,
+        verdict: certificate.verdict,
+        issuedAt: certificate.issuedAt,
+        corrects: certificate.corrects,
+        site: sql<string>`${certificate.record}::jsonb -> 'site' ->> 'name'`,
+        system: sql<string>`${certificate.record}::jsonb -> 'system' ->> 'name'`,
       })
       .from(certificate)
       .orderBy(desc(certificate.issuedAt), desc(certificate.number));
@@ -212,13 +281,24 @@ export interface PublicFacts {
 export async function checkByCode(code: string): Promise<PublicFacts | undefined> {
   if (!/^[0-9a-f]{32}$/.test(code)) return undefined;
   return withoutFirm(async (tx) => {
-    const { rows } = await tx.execute<{ number: string; verdict: string; issued_at: string | Date; firm_name: string; hash: string; corrected_by: string | null; revoked: boolean }>(
-      sql`select * from check_certificate(${code})`,
-    );
+    const { rows } = await tx.execute<{
+      number: string;
+      verdict: string;
+      issued_at: string | Date;
+      firm_name: string;
+      hash: string;
+      corrected_by: string | null;
+      revoked: boolean;
+    }>(sql`select * from check_certificate(${code})`);
     const [row] = rows;
     if (row === undefined) return undefined;
     return {
-      number: row.number, verdict: row.verdict, issuedAt: new Date(row.issued_at), firmName: row.firm_name, hash: row.hash, revoked: row.revoked,
+      number: row.number,
+      verdict: row.verdict,
+      issuedAt: new Date(row.issued_at),
+      firmName: row.firm_name,
+      hash: row.hash,
+      revoked: row.revoked,
       ...(row.corrected_by === null ? {} : { correctedBy: row.corrected_by }),
     };
   });

@@ -28,15 +28,25 @@ export interface KitSystem {
 }
 
 export async function readKit(actor: Actor): Promise<Answer<Kit>> {
-  const [firm, sites, instruments, houseRules, tests] = await Promise.all([readFirm(actor.firmId), listSites(actor), listInstruments(actor), listHouseRules(actor.firmId), listTests(actor, 100)]);
+  const [firm, sites, instruments, houseRules, tests] = await Promise.all([
+    readFirm(actor.firmId),
+    listSites(actor),
+    listInstruments(actor),
+    listHouseRules(actor.firmId),
+    listTests(actor, 100),
+  ]);
   if (firm === undefined) return refuse(409, 'no-firm', 'This account belongs to no firm.');
   const systems = sites.flatMap(({ systems: own, id, name, address }) =>
     own.map((system): KitSystem => {
       // Prefilled from the last test of the system, where there was one.
       const last = tests.find(({ test }) => test.systemId === system.id)?.attempts.at(-1)?.plan;
       return {
-        id: system.id, name: system.name, site: { id, name, address }, pipes: last?.pipes.join('\n') ?? system.pipes,
-        statedVolume: last?.volume.typed ?? system.statedVolume, answers: last?.answers ?? system.answers,
+        id: system.id,
+        name: system.name,
+        site: { id, name, address },
+        pipes: last?.pipes.join('\n') ?? system.pipes,
+        statedVolume: last?.volume.typed ?? system.statedVolume,
+        answers: last?.answers ?? system.answers,
       };
     }),
   );
@@ -50,7 +60,9 @@ export type Outgoing =
   | { readonly kind: 'events'; readonly run: string; readonly events: readonly unknown[] }
   | { readonly kind: 'signature'; readonly testId: string; readonly signature: unknown };
 
-export type Receipt = { readonly ok: true; readonly quarantined: readonly { readonly id: string; readonly why: string }[] } | { readonly ok: false; readonly code: string; readonly message: string };
+export type Receipt =
+  | { readonly ok: true; readonly quarantined: readonly { readonly id: string; readonly why: string }[] }
+  | { readonly ok: false; readonly code: string; readonly message: string };
 
 const most = 500;
 
@@ -80,12 +92,20 @@ function receiveOne(actor: Actor, item: Outgoing) {
     case 'signature':
       return addSignature(actor, String(item.testId), item.signature);
     default:
-      return Promise.resolve(refuse(400, 'unknown-item', 'The device sent something that this server does not know. Update both and try again.'));
+      return Promise.resolve(
+        refuse(400, 'unknown-item', 'The device sent something that this server does not know. Update both and try again.'),
+      );
   }
 }
 
 export interface RemoteRun {
-  readonly test: { readonly id: string; readonly systemId: string; readonly system: string; readonly site: string; readonly sealed?: string };
+  readonly test: {
+    readonly id: string;
+    readonly systemId: string;
+    readonly system: string;
+    readonly site: string;
+    readonly sealed?: string;
+  };
   readonly runs: readonly { readonly id: string; readonly number: number; readonly plan: Plan; readonly events: readonly RunEvent[] }[];
 }
 
@@ -95,7 +115,13 @@ export async function readRun(actor: Actor, runId: string): Promise<Answer<Remot
   if (!found.ok) return found;
   const { test, system, site, attempts, certificates } = found.value;
   return answer({
-    test: { id: test.id, systemId: system.id, system: system.name, site: site.name, ...(certificates.length === 0 ? {} : { sealed: certificates[0].number }) },
+    test: {
+      id: test.id,
+      systemId: system.id,
+      system: system.name,
+      site: site.name,
+      ...(certificates.length === 0 ? {} : { sealed: certificates[0].number }),
+    },
     runs: attempts.map(({ id, number, plan, events }) => ({ id, number, plan, events })),
   });
 }
@@ -123,9 +149,18 @@ export async function listRunning(actor: Actor): Promise<readonly Running[]> {
     const dueAt = state?.dueAt ?? judgement.openFrom;
     return [
       {
-        run: last.id, site: site.name, system: system.name, technician: test.technician, phase: phase?.title ?? '', simulated: judgement.simulated,
+        run: last.id,
+        site: site.name,
+        system: system.name,
+        technician: test.technician,
+        phase: phase?.title ?? '',
+        simulated: judgement.simulated,
         ...(dueAt === undefined ? {} : { dueAt }),
-        points: events.flatMap((event) => (event.type === 'reading' && event.quantity === 'pressure' && event.role !== 'zero' ? [[event.observedAt, Number(event.value)] as const] : [])),
+        points: events.flatMap((event) =>
+          event.type === 'reading' && event.quantity === 'pressure' && event.role !== 'zero'
+            ? [[event.observedAt, Number(event.value)] as const]
+            : [],
+        ),
       },
     ];
   });

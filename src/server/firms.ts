@@ -1,9 +1,9 @@
+import { randomUUID } from 'node:crypto';
 import { eq } from 'drizzle-orm';
-import { withFirm } from '@/db/connection';
-import { firm, houseRule } from '@/db/schema';
 import { checkHouseRule, type HouseRule } from '@/core/planning/plan';
 import { procedureById } from '@/core/procedures';
-import { randomUUID } from 'node:crypto';
+import { withFirm } from '@/db/connection';
+import { firm, houseRule } from '@/db/schema';
 import { type Actor, may } from './actor';
 import { type Answer, answer, forbidden, refuse } from './answers';
 
@@ -14,12 +14,19 @@ export const addFirm = (id: string, name: string, emergencyNumber: string): Prom
 
 export const readFirm = (firmId: string) =>
   withFirm(firmId, async (tx) => {
-    const [found] = await tx.select({ id: firm.id, name: firm.name, emergencyNumber: firm.emergencyNumber }).from(firm).where(eq(firm.id, firmId));
+    const [found] = await tx
+      .select({ id: firm.id, name: firm.name, emergencyNumber: firm.emergencyNumber })
+      .from(firm)
+      .where(eq(firm.id, firmId));
     return found;
   });
 
 export const listHouseRules = (firmId: string): Promise<readonly HouseRule[]> =>
-  withFirm(firmId, (tx) => tx.select({ procedure: houseRule.procedure, figure: houseRule.figure, value: houseRule.value, reference: houseRule.reference }).from(houseRule));
+  withFirm(firmId, (tx) =>
+    tx
+      .select({ procedure: houseRule.procedure, figure: houseRule.figure, value: houseRule.value, reference: houseRule.reference })
+      .from(houseRule),
+  );
 
 /** Sets a house rule; the core refuses one that is looser than the procedure. */
 export async function setHouseRule(actor: Actor, rule: HouseRule): Promise<Answer<null>> {
@@ -32,7 +39,10 @@ export async function setHouseRule(actor: Actor, rule: HouseRule): Promise<Answe
     await tx
       .insert(houseRule)
       .values({ id: randomUUID(), firmId: actor.firmId, ...rule })
-      .onConflictDoUpdate({ target: [houseRule.firmId, houseRule.procedure, houseRule.figure], set: { value: rule.value, reference: rule.reference } });
+      .onConflictDoUpdate({
+        target: [houseRule.firmId, houseRule.procedure, houseRule.figure],
+        set: { value: rule.value, reference: rule.reference },
+      });
     return answer(null);
   });
 }

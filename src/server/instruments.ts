@@ -1,5 +1,5 @@
-import { asc, desc, eq } from 'drizzle-orm';
 import { randomUUID } from 'node:crypto';
+import { asc, desc, eq } from 'drizzle-orm';
 import { boolean, object, string } from 'yup';
 import { dateText } from '@/core/judging/events';
 import type { Gauge } from '@/core/planning/gauge';
@@ -20,12 +20,20 @@ export interface Instrument {
 }
 
 const figure = (message: string) =>
-  string().trim().required(message).transform((text: string) => text.replace(',', '.')).test('figure', message, (text) => readDecimal(text ?? '') !== undefined);
+  string()
+    .trim()
+    .required(message)
+    .transform((text: string) => text.replace(',', '.'))
+    .test('figure', message, (text) => readDecimal(text ?? '') !== undefined);
 
 const instrumentForm = object({
   name: string().trim().required('Name the gauge as you would on site.').max(80, 'Keep the name under 80 characters.'),
-  kind: string().oneOf(['liquid', 'digital', 'needle'] as const, 'Choose liquid, digital or needle.').required('Choose liquid, digital or needle.'),
-  unit: string().test('unit', 'Choose a pressure unit.', (text) => isPressureUnit(text ?? '')).required('Choose a pressure unit.'),
+  kind: string()
+    .oneOf(['liquid', 'digital', 'needle'] as const, 'Choose liquid, digital or needle.')
+    .required('Choose liquid, digital or needle.'),
+  unit: string()
+    .test('unit', 'Choose a pressure unit.', (text) => isPressureUnit(text ?? ''))
+    .required('Choose a pressure unit.'),
   readability: figure('Give the smallest movement that it shows, such as 0.1.'),
   rangeLow: figure('Give the lower end of its range.'),
   rangeHigh: figure('Give the upper end of its range.'),
@@ -44,12 +52,24 @@ const calibrationForm = object({
 function toInstrument(row: typeof instrument.$inferSelect, calibrations: readonly Calibration[]): Instrument {
   const last = calibrations[0];
   const gauge: Gauge = {
-    id: row.id, name: row.name, kind: row.kind, unit: row.unit as PressureUnit, readability: row.readability,
-    rangeLow: row.rangeLow, rangeHigh: row.rangeHigh, serial: row.serial, simulated: row.simulated,
+    id: row.id,
+    name: row.name,
+    kind: row.kind,
+    unit: row.unit as PressureUnit,
+    readability: row.readability,
+    rangeLow: row.rangeLow,
+    rangeHigh: row.rangeHigh,
+    serial: row.serial,
+    simulated: row.simulated,
     // A gauge that needs calibration and has none on file counts as overdue since its beginning.
-    calibration: row.calibrationNeeded ? { needed: true, last: last?.doneOn ?? '0001-01-01', due: last?.dueOn ?? '0001-01-01' } : { needed: false },
+    calibration: row.calibrationNeeded
+      ? { needed: true, last: last?.doneOn ?? '0001-01-01', due: last?.dueOn ?? '0001-01-01' }
+      : { needed: false },
   };
-  const due = row.calibrationNeeded && last !== undefined ? Math.round((Date.parse(last.dueOn) - Date.parse(dateText(now()))) / 86_400_000) : undefined;
+  const due =
+    row.calibrationNeeded && last !== undefined
+      ? Math.round((Date.parse(last.dueOn) - Date.parse(dateText(now()))) / 86_400_000)
+      : undefined;
   return { gauge, calibrations, ...(due === undefined ? {} : { dueInDays: due }) };
 }
 
@@ -57,7 +77,12 @@ export const listInstruments = (actor: Actor): Promise<readonly Instrument[]> =>
   withFirm(actor.firmId, async (tx) => {
     const rows = await tx.select().from(instrument).orderBy(asc(instrument.name));
     const calibrations = await tx.select().from(calibration).orderBy(desc(calibration.doneOn));
-    return rows.map((row) => toInstrument(row, calibrations.filter(({ instrumentId }) => instrumentId === row.id)));
+    return rows.map((row) =>
+      toInstrument(
+        row,
+        calibrations.filter(({ instrumentId }) => instrumentId === row.id),
+      ),
+    );
   });
 
 export async function addInstrument(actor: Actor, form: unknown): Promise<Answer<{ id: string }>> {
@@ -65,8 +90,10 @@ export async function addInstrument(actor: Actor, form: unknown): Promise<Answer
   const input = await checked(instrumentForm, form);
   if (!input.ok) return input;
   const { readability, rangeLow, rangeHigh } = input.value;
-  if (compare(decimal(readability), decimal('0')) <= 0) return refuse(400, 'form', 'The smallest movement must be above zero.', 'readability');
-  if (compare(decimal(rangeLow), decimal(rangeHigh)) >= 0) return refuse(400, 'form', 'The range must end above where it starts.', 'rangeHigh');
+  if (compare(decimal(readability), decimal('0')) <= 0)
+    return refuse(400, 'form', 'The smallest movement must be above zero.', 'readability');
+  if (compare(decimal(rangeLow), decimal(rangeHigh)) >= 0)
+    return refuse(400, 'form', 'The range must end above where it starts.', 'rangeHigh');
   return withFirm(actor.firmId, async (tx) => {
     const id = randomUUID();
     await tx.insert(instrument).values({ id, firmId: actor.firmId, createdAt: nowDate(), ...input.value });
@@ -79,7 +106,8 @@ export async function addCalibration(actor: Actor, instrumentId: string, form: u
   if (!isUuid(instrumentId)) return notFound;
   const input = await checked(calibrationForm, form);
   if (!input.ok) return input;
-  if (Number.isNaN(Date.parse(input.value.doneOn)) || Number.isNaN(Date.parse(input.value.dueOn))) return refuse(400, 'form', 'That is not a date of the calendar.', 'doneOn');
+  if (Number.isNaN(Date.parse(input.value.doneOn)) || Number.isNaN(Date.parse(input.value.dueOn)))
+    return refuse(400, 'form', 'That is not a date of the calendar.', 'doneOn');
   if (input.value.doneOn > dateText(now())) return refuse(400, 'form', 'The calibration cannot lie in the future.', 'doneOn');
   if (input.value.dueOn <= input.value.doneOn) return refuse(400, 'form', 'The next calibration must be due after this one.', 'dueOn');
   return withFirm(actor.firmId, async (tx) => {

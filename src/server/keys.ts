@@ -1,7 +1,16 @@
-import { desc, isNull } from 'drizzle-orm';
-import { createCipheriv, createDecipheriv, createPrivateKey, createPublicKey, generateKeyPairSync, randomBytes, randomUUID, sign, verify } from 'node:crypto';
+import {
+  createCipheriv,
+  createDecipheriv,
+  createPrivateKey,
+  createPublicKey,
+  generateKeyPairSync,
+  randomBytes,
+  randomUUID,
+  sign,
+  verify,
+} from 'node:crypto';
+import { desc, isNull, sql } from 'drizzle-orm';
 import { fingerprint, type Signer } from '@/core/record/seal';
-import { sql } from 'drizzle-orm';
 import { type Transaction, withFirm, withoutFirm } from '@/db/connection';
 import { sealKey } from '@/db/schema';
 import { nowDate } from './clock';
@@ -37,7 +46,9 @@ export const rotateKey = (firmId: string): Promise<string> =>
     const publicKey = pair.publicKey.export({ type: 'spki', format: 'der' }).subarray(publicPrefix.length).toString('base64');
     const id = randomUUID();
     await tx.update(sealKey).set({ retiredAt: nowDate() }).where(isNull(sealKey.retiredAt));
-    await tx.insert(sealKey).values({ id, firmId, publicKey, privateKey: lock(pair.privateKey.export({ type: 'pkcs8', format: 'der' })), createdAt: nowDate() });
+    await tx
+      .insert(sealKey)
+      .values({ id, firmId, publicKey, privateKey: lock(pair.privateKey.export({ type: 'pkcs8', format: 'der' })), createdAt: nowDate() });
     return id;
   });
 

@@ -20,7 +20,11 @@ export async function addPhoto(actor: Actor, runId: string, takenAt: number, sen
   if (!(Number.isSafeInteger(takenAt) && takenAt >= 0)) return refuse(400, 'photo-time', 'The picture has no capture time.');
   let picture: Buffer;
   try {
-    picture = await sharp(sent, { limitInputPixels: 80_000_000 }).rotate().resize(1600, 1600, { fit: 'inside', withoutEnlargement: true }).jpeg({ quality: 82 }).toBuffer();
+    picture = await sharp(sent, { limitInputPixels: 80_000_000 })
+      .rotate()
+      .resize(1600, 1600, { fit: 'inside', withoutEnlargement: true })
+      .jpeg({ quality: 82 })
+      .toBuffer();
   } catch {
     return refuse(400, 'photo-unreadable', 'This file is not a picture that can be read. Use a JPEG, PNG or WebP.');
   }
@@ -30,7 +34,15 @@ export async function addPhoto(actor: Actor, runId: string, takenAt: number, sen
     const hash = sha256Of(sent);
     await tx
       .insert(photo)
-      .values({ firmId: actor.firmId, hash, storedHash: sha256Of(picture), runId, picture, takenAt: new Date(takenAt), receivedAt: nowDate() })
+      .values({
+        firmId: actor.firmId,
+        hash,
+        storedHash: sha256Of(picture),
+        runId,
+        picture,
+        takenAt: new Date(takenAt),
+        receivedAt: nowDate(),
+      })
       .onConflictDoNothing();
     return answer({ hash });
   });
@@ -39,7 +51,10 @@ export async function addPhoto(actor: Actor, runId: string, takenAt: number, sen
 export async function readPhoto(actor: Actor, hash: string): Promise<Answer<Buffer>> {
   if (!/^[0-9a-f]{64}$/.test(hash)) return notFound;
   return withFirm(actor.firmId, async (tx) => {
-    const [found] = await tx.select({ picture: photo.picture }).from(photo).where(and(eq(photo.hash, hash)));
+    const [found] = await tx
+      .select({ picture: photo.picture })
+      .from(photo)
+      .where(and(eq(photo.hash, hash)));
     return found === undefined ? notFound : answer(found.picture);
   });
 }

@@ -18,7 +18,8 @@ function validator(schema: object): ValidateFunction {
   return found;
 }
 
-const place = (error: ErrorObject): string => (error.instancePath === '' ? 'the whole' : error.instancePath.slice(1).replaceAll('/', ' › '));
+const place = (error: ErrorObject): string =>
+  error.instancePath === '' ? 'the whole' : error.instancePath.slice(1).replaceAll('/', ' › ');
 
 const detail = ({ keyword, params, message = '' }: ErrorObject): string => {
   if (keyword === 'additionalProperties') return `has “${params.additionalProperty}”, which is not known here`;
@@ -31,7 +32,11 @@ function read<T>(schema: object, input: unknown, what: string): Result<T> {
   const validate = validator(schema);
   if (validate(input)) return good(input as T);
   const [error] = validate.errors ?? [];
-  return bad('unreadable', error === undefined ? `This is no ${what}.` : `This is no ${what}: ${place(error)} ${detail(error)}.`, error?.instancePath);
+  return bad(
+    'unreadable',
+    error === undefined ? `This is no ${what}.` : `This is no ${what}: ${place(error)} ${detail(error)}.`,
+    error?.instancePath,
+  );
 }
 
 export const readEvent = (input: unknown): Result<RunEvent> => read(eventSchema, input, 'event that can be read');

@@ -1,5 +1,5 @@
-import { and, asc, desc, eq } from 'drizzle-orm';
 import { randomUUID } from 'node:crypto';
+import { and, asc, desc, eq } from 'drizzle-orm';
 import { object, string } from 'yup';
 import { parsePipeSchedule, parseVolume } from '@/core/planning/pipe-volume';
 import { withFirm } from '@/db/connection';
@@ -32,7 +32,10 @@ export const listSites = (actor: Actor): Promise<readonly (Site & { systems: rea
     return sites.map((one) => ({ ...one, systems: systems.filter(({ siteId }) => siteId === one.id) }));
   });
 
-export async function readSite(actor: Actor, id: string): Promise<Answer<{ site: Site; systems: readonly System[]; tests: readonly (typeof test.$inferSelect)[] }>> {
+export async function readSite(
+  actor: Actor,
+  id: string,
+): Promise<Answer<{ site: Site; systems: readonly System[]; tests: readonly (typeof test.$inferSelect)[] }>> {
   if (!isUuid(id)) return notFound;
   return withFirm(actor.firmId, async (tx) => {
     const [found] = await tx.select().from(site).where(eq(site.id, id));
@@ -52,7 +55,10 @@ export async function addSite(actor: Actor, form: unknown): Promise<Answer<Site>
   const input = await checked(siteForm, form);
   if (!input.ok) return input;
   return withFirm(actor.firmId, async (tx) => {
-    const [made] = await tx.insert(site).values({ id: randomUUID(), firmId: actor.firmId, createdAt: nowDate(), ...input.value }).returning();
+    const [made] = await tx
+      .insert(site)
+      .values({ id: randomUUID(), firmId: actor.firmId, createdAt: nowDate(), ...input.value })
+      .returning();
     return answer(made);
   });
 }
@@ -76,12 +82,24 @@ export async function addSystem(actor: Actor, siteId: string, form: unknown, mor
   return withFirm(actor.firmId, async (tx) => {
     const [owner] = await tx.select({ id: site.id }).from(site).where(eq(site.id, siteId));
     if (owner === undefined) return notFound;
-    const components = input.value.components.split('\n').map((line) => line.trim()).filter((line) => line !== '');
+    const components = input.value.components
+      .split('\n')
+      .map((line) => line.trim())
+      .filter((line) => line !== '');
     const [made] = await tx
       .insert(system)
       .values({
-        id: randomUUID(), firmId: actor.firmId, siteId, kind: 'gas', name: input.value.name, pipes: input.value.pipes,
-        statedVolume: input.value.statedVolume, answers: more.answers ?? {}, sections: more.sections ?? sectionsFrom(components), components, createdAt: nowDate(),
+        id: randomUUID(),
+        firmId: actor.firmId,
+        siteId,
+        kind: 'gas',
+        name: input.value.name,
+        pipes: input.value.pipes,
+        statedVolume: input.value.statedVolume,
+        answers: more.answers ?? {},
+        sections: more.sections ?? sectionsFrom(components),
+        components,
+        createdAt: nowDate(),
       })
       .returning();
     return answer(made);

@@ -1,9 +1,9 @@
-import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import { createHash, randomUUID } from 'node:crypto';
+import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import { object, string } from 'yup';
-import { type Judgement, judge } from '@/core/judging/judge';
 import type { RunEvent } from '@/core/judging/events';
 import { dateText } from '@/core/judging/events';
+import { type Judgement, judge } from '@/core/judging/judge';
 import { inputOf, planTest } from '@/core/planning/plan';
 import { type Transaction, withFirm } from '@/db/connection';
 import { certificate, event, photo, quarantine, run, signature, site, system, test } from '@/db/schema';
@@ -18,7 +18,9 @@ export type Run = typeof run.$inferSelect;
 
 const detailsForm = object({
   jobOrigin: string().trim().max(200, 'Keep the job’s origin under 200 characters.').default(''),
-  visualInspection: string().oneOf(['done', 'not done'] as const).default('not done'),
+  visualInspection: string()
+    .oneOf(['done', 'not done'] as const)
+    .default('not done'),
   meterNumber: string().trim().max(60, 'Keep the meter number under 60 characters.').default(''),
   meterReading: string().trim().max(60, 'Keep the meter reading under 60 characters.').default(''),
 });
@@ -62,7 +64,14 @@ export async function createTest(actor: Actor, input: NewTest): Promise<Answer<'
     if (owner === undefined) return notFound;
     const made = await tx
       .insert(test)
-      .values({ id: input.id, firmId: actor.firmId, systemId: input.systemId, details: details.value, technician: actor.name, createdAt: nowDate() })
+      .values({
+        id: input.id,
+        firmId: actor.firmId,
+        systemId: input.systemId,
+        details: details.value,
+        technician: actor.name,
+        createdAt: nowDate(),
+      })
       .onConflictDoNothing()
       .returning({ id: test.id });
     if (made.length > 0) return answer('made');
@@ -75,20 +84,32 @@ export async function createTest(actor: Actor, input: NewTest): Promise<Answer<'
 export async function createRun(actor: Actor, input: NewRun): Promise<Answer<'made' | 'already there'>> {
   if (!may(actor.role, 'run tests')) return forbidden('Your role cannot run tests.');
   if (!isUuid(input.id) || !isUuid(input.testId)) return notFound;
-  if (!(Number.isInteger(input.number) && input.number >= 1 && input.number <= 100)) return refuse(400, 'attempt-number', 'A test holds at most 100 attempts.');
+  if (!(Number.isInteger(input.number) && input.number >= 1 && input.number <= 100))
+    return refuse(400, 'attempt-number', 'A test holds at most 100 attempts.');
   const plan = checkPlan(input.plan);
   if (!plan.ok) return plan;
   return withFirm(actor.firmId, async (tx) => {
     const [owner] = await tx.select({ id: test.id }).from(test).where(eq(test.id, input.testId));
     if (owner === undefined) return notFound;
     await lockTest(tx, input.testId);
-    const [there] = await tx.select({ testId: run.testId, hash: sql<string>`${run.plan} ->> 'hash'` }).from(run).where(eq(run.id, input.id));
+    const [there] = await tx
+      .select({ testId: run.testId, hash: sql<string>`${run.plan} ->> 'hash'` })
+      .from(run)
+      .where(eq(run.id, input.id));
     if (there !== undefined)
-      return there.testId === input.testId && there.hash === plan.value.hash ? answer('already there') : refuse(409, 'run-differs', 'This attempt is already there with another plan. Start a new attempt.');
+      return there.testId === input.testId && there.hash === plan.value.hash
+        ? answer('already there')
+        : refuse(409, 'run-differs', 'This attempt is already there with another plan. Start a new attempt.');
     const numbers = await tx.select({ number: run.number }).from(run).where(eq(run.testId, input.testId));
     // Two devices may both call theirs the second: the one that arrives later takes the next number.
-    const number = numbers.some((other) => other.number === input.number) ? Math.max(...numbers.map((other) => other.number)) + 1 : input.number;
-    const made = await tx.insert(run).values({ id: input.id, firmId: actor.firmId, testId: input.testId, number, plan: plan.value, createdAt: nowDate() }).onConflictDoNothing().returning({ id: run.id });
+    const number = numbers.some((other) => other.number === input.number)
+      ? Math.max(...numbers.map((other) => other.number)) + 1
+      : input.number;
+    const made = await tx
+      .insert(run)
+      .values({ id: input.id, firmId: actor.firmId, testId: input.testId, number, plan: plan.value, createdAt: nowDate() })
+      .onConflictDoNothing()
+      .returning({ id: run.id });
     return made.length > 0 ? answer('made') : notFound;
   });
 }
@@ -112,7 +133,8 @@ export async function appendEvents(actor: Actor, runId: string, inputs: readonly
     const id = String((raw as { id?: unknown } | null)?.id ?? '');
     if (!read.ok) aside.push({ id, why: read.problem.message, raw });
     else if (read.value.run !== runId) aside.push({ id, why: 'It belongs to another run.', raw });
-    else if (read.value.author !== actor.name) aside.push({ id, why: `It was written by ${read.value.author}; only they can send it.`, raw });
+    else if (read.value.author !== actor.name)
+      aside.push({ id, why: `It was written by ${read.value.author}; only they can send it.`, raw });
     else readable.push(read.value);
   }
   return withFirm(actor.firmId, async (tx) => {
@@ -123,8 +145,16 @@ export async function appendEvents(actor: Actor, runId: string, inputs: readonly
     const late = sealed !== undefined;
     const rows = readable.map((one) => ({ runId, id: one.id, firmId: actor.firmId, event: one, receivedAt: nowDate(), late }));
     const stored = rows.length === 0 ? [] : await tx.insert(event).values(rows).onConflictDoNothing().returning({ id: event.id });
-    if (aside.length > 0) await tx.insert(quarantine).values(aside.map(({ raw, why }) => ({ id: randomUUID(), firmId: actor.firmId, raw, why, receivedAt: nowDate() })));
-    return answer({ stored: stored.length, already: rows.length - stored.length, late: late ? stored.length : 0, quarantined: aside.map(({ id, why }) => ({ id, why })) });
+    if (aside.length > 0)
+      await tx
+        .insert(quarantine)
+        .values(aside.map(({ raw, why }) => ({ id: randomUUID(), firmId: actor.firmId, raw, why, receivedAt: nowDate() })));
+    return answer({
+      stored: stored.length,
+      already: rows.length - stored.length,
+      late: late ? stored.length : 0,
+      quarantined: aside.map(({ id, why }) => ({ id, why })),
+    });
   });
 }
 
@@ -140,22 +170,46 @@ export interface LoadedTest {
   readonly attempts: readonly Attempted[];
   readonly signatures: readonly (typeof signature.$inferSelect)[];
   readonly photos: readonly { readonly hash: string; readonly storedHash: string; readonly takenAt: Date }[];
-  readonly certificates: readonly { readonly id: string; readonly number: string; readonly verdict: string; readonly issuedAt: Date; readonly corrects: string | null }[];
+  readonly certificates: readonly {
+    readonly id: string;
+    readonly number: string;
+    readonly verdict: string;
+    readonly issuedAt: Date;
+    readonly corrects: string | null;
+  }[];
   /** Events that came after sealing; shown, not judged. */
   readonly lateEvents: number;
 }
 
 /** A whole test inside a transaction, judged afresh. */
 export async function loadTest(tx: Transaction, testId: string): Promise<LoadedTest | undefined> {
-  const [found] = await tx.select({ test, system, site }).from(test).innerJoin(system, eq(system.id, test.systemId)).innerJoin(site, eq(site.id, system.siteId)).where(eq(test.id, testId));
+  const [found] = await tx
+    .select({ test, system, site })
+    .from(test)
+    .innerJoin(system, eq(system.id, test.systemId))
+    .innerJoin(site, eq(site.id, system.siteId))
+    .where(eq(test.id, testId));
   if (found === undefined) return undefined;
   const runs = await tx.select().from(run).where(eq(run.testId, testId)).orderBy(asc(run.number));
   const ids = runs.map(({ id }) => id);
   const rows = ids.length === 0 ? [] : await tx.select().from(event).where(inArray(event.runId, ids));
-  const photos = ids.length === 0 ? [] : await tx.select({ hash: photo.hash, storedHash: photo.storedHash, takenAt: photo.takenAt }).from(photo).where(inArray(photo.runId, ids)).orderBy(asc(photo.hash));
+  const photos =
+    ids.length === 0
+      ? []
+      : await tx
+          .select({ hash: photo.hash, storedHash: photo.storedHash, takenAt: photo.takenAt })
+          .from(photo)
+          .where(inArray(photo.runId, ids))
+          .orderBy(asc(photo.hash));
   const signatures = await tx.select().from(signature).where(eq(signature.testId, testId)).orderBy(asc(signature.signedAt));
   const certificates = await tx
-    .select({ id: certificate.id, number: certificate.number, verdict: certificate.verdict, issuedAt: certificate.issuedAt, corrects: certificate.corrects })
+    .select({
+      id: certificate.id,
+      number: certificate.number,
+      verdict: certificate.verdict,
+      issuedAt: certificate.issuedAt,
+      corrects: certificate.corrects,
+    })
     .from(certificate)
     .where(eq(certificate.testId, testId))
     .orderBy(asc(certificate.issuedAt));
@@ -207,4 +261,8 @@ export const verdictOf = ({ attempts }: Pick<LoadedTest, 'attempts'>): Judgement
 export const sha256Of = (data: Buffer): string => createHash('sha256').update(data).digest('hex');
 
 /** Whether the run is one of the firm's. */
-export const ownsRun = (tx: Transaction, runId: string) => tx.select({ testId: run.testId }).from(run).where(and(eq(run.id, runId)));
+export const ownsRun = (tx: Transaction, runId: string) =>
+  tx
+    .select({ testId: run.testId })
+    .from(run)
+    .where(and(eq(run.id, runId)));

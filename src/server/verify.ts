@@ -1,6 +1,6 @@
-import { canonical } from '@/core/record/canonical';
 import { judge } from '@/core/judging/judge';
-import { type Problem, type Result, good, bad } from '@/core/quantities/result';
+import { bad, good, type Problem, type Result } from '@/core/quantities/result';
+import { canonical } from '@/core/record/canonical';
 import type { TestRecord } from '@/core/record/record';
 import { checkSeal, fingerprint, type SealState, type Signer } from '@/core/record/seal';
 import { certificatePdf } from './certificate-pdf';
@@ -34,13 +34,24 @@ export async function verifyFile(data: Buffer, known: readonly Signer[], root?: 
     ...(record.certificate === undefined ? {} : { number: record.certificate.number }),
     ...(record.seal === undefined ? {} : { signer: fingerprint(record.seal.publicKey) }),
     verdict: last?.judgement?.verdict ?? judged.at(-1)?.again.verdict ?? 'in progress',
-    judgedDifferently: judged.filter(({ judgement, again }) => judgement !== undefined && canonical(judgement) !== canonical(again)).map(({ number }) => number),
-    ...(isPdf ? { pages: (await certificatePdf(record, root)).equals(data) ? ('as sealed' as const) : ('trust the record, not these pages' as const) } : {}),
+    judgedDifferently: judged
+      .filter(({ judgement, again }) => judgement !== undefined && canonical(judgement) !== canonical(again))
+      .map(({ number }) => number),
+    ...(isPdf
+      ? {
+          pages: (await certificatePdf(record, root)).equals(data)
+            ? ('as sealed' as const)
+            : ('trust the record, not these pages' as const),
+        }
+      : {}),
     record,
   });
 }
 
-const noRecord: { readonly ok: false; readonly problem: Problem } = bad('no-record', 'This PDF holds no record. Ask for the original file of the certificate.');
+const noRecord: { readonly ok: false; readonly problem: Problem } = bad(
+  'no-record',
+  'This PDF holds no record. Ask for the original file of the certificate.',
+);
 
 /** The record attached to a PDF, read by a full PDF reader, since other programs may have rewritten the file. */
 async function attachedRecord(data: Buffer): Promise<Result<string>> {

@@ -22,7 +22,15 @@ const colours: Record<TestVerdict, string> = {
   'in progress': 'text-quiet',
 };
 
-export function VerdictMark({ verdict, size = 20, withWord = true }: { readonly verdict: TestVerdict; readonly size?: number; readonly withWord?: boolean }) {
+export function VerdictMark({
+  verdict,
+  size = 20,
+  withWord = true,
+}: {
+  readonly verdict: TestVerdict;
+  readonly size?: number;
+  readonly withWord?: boolean;
+}) {
   return (
     <span className={`inline-flex items-center gap-2 font-semibold ${colours[verdict]}`}>
       <svg width={size} height={size} viewBox="0 0 24 24" aria-hidden="true">

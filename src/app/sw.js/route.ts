@@ -7,7 +7,9 @@ export const dynamic = 'force-dynamic';
 export async function GET() {
   try {
     const script = await readFile(join(process.cwd(), process.env.NEXT_DIST ?? '.next', 'service-worker.js'));
-    return new Response(new Uint8Array(script), { headers: { 'content-type': 'text/javascript; charset=utf-8', 'cache-control': 'no-cache' } });
+    return new Response(new Uint8Array(script), {
+      headers: { 'content-type': 'text/javascript; charset=utf-8', 'cache-control': 'no-cache' },
+    });
   } catch {
     return new Response('// not built', { status: 404, headers: { 'content-type': 'text/javascript' } });
   }

@@ -1,3 +1,4 @@
+export * from './course';
 export * from './estimate';
 export * from './events';
 export { inBand } from './exact';

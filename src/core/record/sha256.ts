@@ -2,8 +2,10 @@
  * SHA-256 (FIPS 180-4) of a text's UTF-8 bytes, as lower-case hex. Our own, because a plan must be hashed at once and
  * also where the browser offers no crypto (plain HTTP in a plant room).
  */
-export function sha256(text: string): string {
-  const bytes = new TextEncoder().encode(text);
+export const sha256 = (text: string): string => sha256Bytes(new TextEncoder().encode(text));
+
+/** As `sha256`, of bytes. */
+export function sha256Bytes(bytes: Uint8Array): string {
   const padded = new Uint8Array((((bytes.length + 8) >> 6) + 1) << 6);
   padded.set(bytes);
   padded[bytes.length] = 0x80;

@@ -3,7 +3,10 @@ import type { TestVerdict } from '../procedures/phases';
 /** What each verdict is called and what it means, in one place for screens, certificates and the command line. */
 export const verdictWords: Readonly<Record<TestVerdict, { readonly title: string; readonly meaning: string }>> = {
   pass: { title: 'Pass', meaning: 'No leak was perceived in what was tested, within what this test can see.' },
-  'pass with permitted drop': { title: 'Pass with permitted drop', meaning: 'The pipework is tight; the fall with the appliances connected is within what is permitted.' },
+  'pass with permitted drop': {
+    title: 'Pass with permitted drop',
+    meaning: 'The pipework is tight; the fall with the appliances connected is within what is permitted.',
+  },
   restricted: { title: 'Restricted', meaning: 'May stay in use for now; to be repaired by the date given.' },
   fail: { title: 'Fail', meaning: 'Not to be used until it is repaired and has passed the whole test again.' },
   inconclusive: { title: 'Inconclusive', meaning: 'Neither tightness nor a leak was proved. Test again.' },

@@ -66,20 +66,19 @@ export class GasTrack {
   private pressure = 0;
   private shown = 0;
   private step = 0;
-  private originMs: number;
-  private leakLh: number;
+  private done = 0;
+  private originMs = 0;
+  private leakLh = 0;
   private connected = true;
   private zeroed = false;
+  private lastMs = Number.NEGATIVE_INFINITY;
 
   constructor(
     private readonly plant: GasPlant,
     private readonly acts: readonly PlantAct[],
   ) {
-    this.leakLh = plant.pipeworkLeakLh + plant.applianceLeakLh;
-    this.originMs = acts[0]?.atMs ?? 0;
+    this.reset();
   }
-
-  private done = 0;
 
   /** True gauge pressure at a time, mbar. */
   pressureAt(ms: number): number {
@@ -104,9 +103,23 @@ export class GasTrack {
     return this.plant.startC + (this.plant.warmingKPerMin * (ms - (this.acts[0]?.atMs ?? ms))) / 60_000;
   }
 
+  private reset(): void {
+    this.pressure = 0;
+    this.shown = 0;
+    this.step = 0;
+    this.done = 0;
+    this.originMs = this.acts[0]?.atMs ?? 0;
+    this.leakLh = this.plant.pipeworkLeakLh + this.plant.applianceLeakLh;
+    // Until it is first put on the hose the gauge lies open to the air.
+    this.connected = false;
+    this.zeroed = false;
+    this.lastMs = Number.NEGATIVE_INFINITY;
+  }
+
   private advance(ms: number): void {
-    const passed = this.acts.filter(({ atMs }) => atMs <= ms).length;
-    while (this.done < passed) {
+    if (ms < this.lastMs) this.reset();
+    this.lastMs = ms;
+    while (this.done < this.acts.length && this.acts[this.done].atMs <= ms) {
       const act = this.acts[this.done];
       this.run(act.atMs);
       this.apply(act);
@@ -132,7 +145,8 @@ export class GasTrack {
   }
 
   private apply(act: PlantAct): void {
-    this.connected = act.action !== 'zero' && act.action !== 'disconnect';
+    if (act.action === 'zero' || act.action === 'disconnect') this.connected = false;
+    if (act.action === 'raise') this.connected = true;
     if (act.action === 'zero') {
       this.zeroed = true;
       this.pressure = 0;

@@ -6,7 +6,11 @@ const largest = 20 * 1024 * 1024;
 
 /** Checks a file that anyone holds; no account. */
 export async function POST(request: Request) {
-  const tooLarge = () => NextResponse.json({ problem: { code: 'file-too-large', message: 'The file is larger than 20 MB, so it is no certificate of ours.' } }, { status: 413 });
+  const tooLarge = () =>
+    NextResponse.json(
+      { problem: { code: 'file-too-large', message: 'The file is larger than 20 MB, so it is no certificate of ours.' } },
+      { status: 413 },
+    );
   if (Number(request.headers.get('content-length') ?? 0) > largest) return tooLarge();
   const data = Buffer.from(await request.arrayBuffer());
   if (data.length > largest) return tooLarge();

@@ -7,5 +7,10 @@ export const GET = (request: Request, { params }: { params: Promise<{ id: string
     const found = await readCertificate(actor, (await params).id);
     if (!found.ok) return respond(found);
     const inline = new URL(request.url).searchParams.has('inline');
-    return download(new Uint8Array(await certificatePdf(found.value.parsed)), 'application/pdf', `certificate-${found.value.number}.pdf`, inline);
+    return download(
+      new Uint8Array(await certificatePdf(found.value.parsed)),
+      'application/pdf',
+      `certificate-${found.value.number}.pdf`,
+      inline,
+    );
   });

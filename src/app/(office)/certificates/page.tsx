@@ -1,0 +1,38 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import type { TestVerdict } from '@/core/procedures/phases';
+import { listCertificates } from '@/server/certificates';
+import { pageActor } from '@/server/page';
+import { heading } from '@/ui/classes';
+import { VerdictMark } from '@/ui/verdict-mark';
+import { dayText } from '@/ui/when';
+
+export const metadata: Metadata = { title: 'Certificates' };
+
+export default async function CertificatesPage() {
+  const certificates = await listCertificates(await pageActor());
+  return (
+    <div className="space-y-5">
+      <h1 className={heading}>Certificates</h1>
+      {certificates.length === 0 && <p className="text-quiet">None sealed yet. Finish a test, sign it, and seal it from its verdict.</p>}
+      <ul className="divide-y divide-line border-y border-line">
+        {certificates.map(({ id, testId, number, verdict, issuedAt, site, system, corrects }) => (
+          <li key={id}>
+            <Link
+              href={`/certificates/test/${testId}?certificate=${id}`}
+              className="grid min-h-14 items-center gap-x-5 py-2 hover:bg-sunken sm:grid-cols-[7.5rem_14rem_1fr_auto]"
+            >
+              <span className="figures font-semibold">{number}</span>
+              <VerdictMark verdict={verdict as TestVerdict} size={18} />
+              <span>
+                <b>{system}</b> <span className="text-quiet">{site}</span>
+                {corrects !== null && <span className="block text-sm text-caution">a correction</span>}
+              </span>
+              <span className="text-sm text-quiet">{dayText(issuedAt)}</span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

@@ -1,0 +1,42 @@
+import type { Plan } from '../planning/plan';
+import type { Phase } from '../procedures/phases';
+import type { Judgement } from './judge';
+
+/** What a phase comes to when all goes well; used to show the way ahead, never to judge. */
+function hoped(phase: Phase): string {
+  switch (phase.kind) {
+    case 'check':
+      return 'done';
+    case 'zero':
+      return 'zeroed';
+    case 'observe':
+      return 'dry';
+    case 'hold':
+      return phase.criterion.kind === 'wait' ? 'settled' : phase.criterion.kind === 'no-rise' ? 'steady' : 'tight';
+  }
+}
+
+/** The phases to show: what was done, what is open, and what follows if all goes well. */
+export function expectedCourse(plan: Plan, judgement: Judgement): readonly Phase[] {
+  const outcomes = new Map<string, string>();
+  const shown: Phase[] = [];
+  const over = judgement.provisional !== 'in progress';
+  for (const phase of plan.phases) {
+    const state = judgement.phases.find(({ id }) => id === phase.id);
+    if (state === undefined || (state.state === 'skipped' && state.startAt === undefined)) continue;
+    const ahead = state.state === 'waiting';
+    const fits =
+      phase.when.length === 0 ||
+      phase.when.some((all) =>
+        all.every((condition) => {
+          if ('signal' in condition) return false;
+          if ('conclusion' in condition) return condition.conclusion === 'pass';
+          return condition.outcome.includes(outcomes.get(condition.phase) ?? '');
+        }),
+      );
+    if (ahead && (!fits || over)) continue;
+    shown.push(phase);
+    outcomes.set(phase.id, state.state === 'done' ? (state.outcome ?? '') : hoped(phase));
+  }
+  return shown;
+}

@@ -1,0 +1,228 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import type { TestVerdict } from '@/core/procedures/phases';
+import { newId, now } from '@/features/field/clock';
+import { button, heading, link, quietButton, subheading } from '@/ui/classes';
+import { Notice } from '@/ui/notice';
+import { post } from '@/ui/post';
+import { SimpleForm } from '@/ui/simple-form';
+import { VerdictMark } from '@/ui/verdict-mark';
+import { PdfPreview } from './pdf-preview';
+import { SignForm } from './sign-form';
+
+interface Props {
+  readonly testId: string;
+  readonly runId: string;
+  readonly site: string;
+  readonly system: string;
+  readonly technician: string;
+  readonly verdict: TestVerdict;
+  readonly judgementHash: string;
+  readonly missing: readonly string[];
+  readonly voided: readonly string[];
+  readonly signed: readonly { readonly role: string; readonly name: string }[];
+  readonly lateEvents: number;
+  readonly details: {
+    readonly jobOrigin: string;
+    readonly visualInspection: string;
+    readonly meterNumber: string;
+    readonly meterReading: string;
+  };
+  readonly mayCorrect: boolean;
+  readonly sealed?: {
+    readonly id: string;
+    readonly number: string;
+    readonly checkCode: string;
+    readonly hash: string;
+    readonly corrects?: { readonly number: string; readonly reason: string };
+    readonly all: readonly { readonly id: string; readonly number: string }[];
+  };
+}
+
+/** Beside the real PDF: what is still missing, the signatures, the seal, and what can be downloaded. */
+export function CertificateScreen(props: Props) {
+  const { testId, runId, site, system, verdict, sealed } = props;
+  return (
+    <div className="grid gap-8 xl:grid-cols-[22rem_minmax(0,1fr)]">
+      <div className="space-y-6">
+        <header>
+          <p className="text-sm text-quiet">
+            <a href="/certificates" className="underline">
+              Certificates
+            </a>
+          </p>
+          <h1 className={heading}>{sealed === undefined ? 'Certificate, not sealed yet' : `Certificate ${sealed.number}`}</h1>
+          <p>
+            <b>{system}</b> <span className="text-quiet">{site}</span>
+          </p>
+          <p className="mt-1">
+            <VerdictMark verdict={verdict} />{' '}
+            <a href={`/field?run=${runId}&view=verdict`} className={`${link} ml-2 text-sm`}>
+              reasons and trace
+            </a>
+          </p>
+        </header>
+        {sealed === undefined ? <Unsealed {...props} /> : <Sealed {...props} sealed={sealed} />}
+        {props.lateEvents > 0 && (
+          <Notice tone="caution">{props.lateEvents} events arrived after sealing. They are kept and flagged, and were not judged.</Notice>
+        )}
+      </div>
+      <PdfPreview
+        address={sealed === undefined ? `/api/tests/${testId}/draft` : `/api/certificates/${sealed.id}/pdf?inline`}
+        key={sealed?.id ?? props.missing.length}
+      />
+    </div>
+  );
+}
+
+function Unsealed({ testId, technician, judgementHash, missing, voided, signed }: Props) {
+  const router = useRouter();
+  const [fault, setFault] = useState<string>();
+  const role = (['technician', 'customer'] as const).find((one) => !signed.some((done) => done.role === one));
+  const seal = async () => {
+    const result = await post(`/api/tests/${testId}/seal`);
+    if (result.ok) router.refresh();
+    else setFault(result.problem.message);
+  };
+  return (
+    <>
+      {missing.length > 0 && (
+        <section>
+          <h2 className={subheading}>Still missing</h2>
+          <ul className="mt-1 list-inside list-[square]">
+            {missing.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {voided.length > 0 && (
+        <Notice tone="caution">
+          Something was written after {voided.join(' and ')} signed, so that signature no longer counts. Sign again.
+        </Notice>
+      )}
+      {signed.map(({ role: who, name }) => (
+        <p key={who}>
+          <b className="first-letter:uppercase">{who === 'technician' ? 'Technician' : 'Customer'}:</b> {name}
+        </p>
+      ))}
+      {role !== undefined && !missing.some((line) => line.startsWith('The test is still')) && (
+        <SignForm
+          key={role}
+          role={role}
+          suggestedName={role === 'technician' ? technician : ''}
+          save={async (form) => {
+            const result = await post(`/api/tests/${testId}/signature`, { ...form, id: newId(), role, judgementHash, signedAt: now() });
+            if (result.ok) router.refresh();
+            return result.ok ? undefined : result.problem.message;
+          }}
+        />
+      )}
+      <div>
+        <button type="button" className={`${button} min-h-14 w-full text-lg`} disabled={missing.length > 0} onClick={seal}>
+          Seal the certificate
+        </button>
+        <p className="mt-1 text-sm text-quiet">A sealed certificate never changes. A correction is a new one that names the old.</p>
+        {fault !== undefined && (
+          <p role="alert" className="mt-2 font-medium text-stop">
+            {fault}
+          </p>
+        )}
+      </div>
+    </>
+  );
+}
+
+function Sealed({ sealed, details, mayCorrect, testId }: Props & { readonly sealed: NonNullable<Props['sealed']> }) {
+  const router = useRouter();
+  return (
+    <>
+      {sealed.corrects !== undefined && (
+        <Notice>
+          Corrects {sealed.corrects.number}: {sealed.corrects.reason}
+        </Notice>
+      )}
+      <section>
+        <h2 className={subheading}>Download</h2>
+        <div className="mt-2 grid grid-cols-3 gap-2">
+          {(['pdf', 'json', 'csv'] as const).map((kind) => (
+            <a key={kind} className={quietButton} href={`/api/certificates/${sealed.id}/${kind}`} download>
+              {kind.toUpperCase()}
+            </a>
+          ))}
+        </div>
+        <p className="mt-1 text-sm text-quiet">The PDF holds the open record; the JSON is that record; the CSV is its readings.</p>
+      </section>
+      <section>
+        <h2 className={subheading}>Seal</h2>
+        <p className="figures break-all text-xs text-quiet" data-testid="seal-hash">
+          {sealed.hash}
+        </p>
+        <p className="mt-1">
+          <a className={link} href={`/check/${sealed.checkCode}`}>
+            Public check page
+          </a>{' '}
+          <span className="text-sm text-quiet">no account needed</span>
+        </p>
+      </section>
+      {sealed.all.length > 1 && (
+        <nav aria-label="Certificates of this test" className="flex flex-wrap gap-2">
+          {sealed.all.map(({ id, number }) => (
+            <a
+              key={id}
+              href={`/certificates/test/${testId}?certificate=${id}`}
+              aria-current={id === sealed.id}
+              className={id === sealed.id ? button : quietButton}
+            >
+              {number}
+            </a>
+          ))}
+        </nav>
+      )}
+      {mayCorrect && (
+        <details className="border-t border-line pt-3">
+          <summary className="font-medium">Correct its particulars</summary>
+          <div className="mt-3">
+            <CorrectForm id={sealed.id} details={details} done={(id) => router.push(`/certificates/test/${testId}?certificate=${id}`)} />
+          </div>
+        </details>
+      )}
+    </>
+  );
+}
+
+function CorrectForm({
+  id,
+  details,
+  done,
+}: {
+  readonly id: string;
+  readonly details: Props['details'];
+  readonly done: (id: string) => void;
+}) {
+  const [meterNumber, setMeterNumber] = useState(details.meterNumber);
+  const [meterReading, setMeterReading] = useState(details.meterReading);
+  const field = 'min-h-11 w-full border border-line bg-surface px-3 py-2';
+  return (
+    <div className="space-y-3">
+      <p className="text-sm text-quiet">Only particulars can be corrected. Readings and verdict stay; a wrong test is repeated.</p>
+      <label className="block">
+        Meter number
+        <input className={field} value={meterNumber} maxLength={60} onChange={(event) => setMeterNumber(event.target.value)} />
+      </label>
+      <label className="block">
+        Meter reading
+        <input className={field} value={meterReading} maxLength={60} onChange={(event) => setMeterReading(event.target.value)} />
+      </label>
+      <SimpleForm<{ id: string }>
+        address={`/api/certificates/${id}/correct`}
+        submit="Issue the correction"
+        done={(made) => done(made.id)}
+        extra={{ details: { jobOrigin: details.jobOrigin, visualInspection: details.visualInspection, meterNumber, meterReading } }}
+        fields={[{ name: 'reason', label: 'What is corrected, and why' }]}
+      />
+    </div>
+  );
+}

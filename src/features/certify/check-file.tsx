@@ -1,0 +1,88 @@
+'use client';
+
+import { useState } from 'react';
+import type { TestVerdict } from '@/core/procedures/phases';
+import { verdictWords } from '@/core/record/words';
+import { input } from '@/ui/classes';
+import { Notice } from '@/ui/notice';
+
+interface Facts {
+  readonly state: string;
+  readonly number?: string;
+  readonly verdict: TestVerdict;
+  readonly signer?: string;
+  readonly pages?: string;
+  readonly site?: string;
+  readonly system?: string;
+  readonly issuedOn?: string;
+  readonly judgedDifferently: readonly number[];
+}
+
+const words: Record<string, { readonly tone: 'plain' | 'caution' | 'stop'; readonly text: string }> = {
+  genuine: { tone: 'plain', text: 'Genuine: nothing in the record was changed since it was sealed, and the signer is known here.' },
+  'intact, signer unknown': {
+    tone: 'caution',
+    text: 'Intact, but the signer is not known here. Compare the signer’s fingerprint with what the firm tells you.',
+  },
+  altered: { tone: 'stop', text: 'Altered: this record is not what was sealed. Do not rely on it.' },
+  'not sealed': { tone: 'caution', text: 'Not sealed: this is a draft or a copy without its seal. Ask for the sealed certificate.' },
+  'key revoked': { tone: 'stop', text: 'The key that sealed this was withdrawn. Ask the firm for a new certificate.' },
+};
+
+/** Checks a file that someone holds; nothing is kept. */
+export function CheckFile() {
+  const [facts, setFacts] = useState<Facts>();
+  const [fault, setFault] = useState<string>();
+  const check = async (file: File | undefined) => {
+    if (file === undefined) return;
+    setFacts(undefined);
+    setFault(undefined);
+    try {
+      const response = await fetch('/api/check', { method: 'POST', body: file });
+      const answer = await response.json();
+      if (response.ok) setFacts(answer);
+      else setFault(answer.problem?.message ?? 'The file could not be checked.');
+    } catch {
+      setFault('The server cannot be reached. Try again with signal.');
+    }
+  };
+  return (
+    <section className="space-y-3 border-t border-line pt-4" aria-label="Check a file">
+      <label className="block font-medium">
+        Certificate’s PDF or JSON
+        <input
+          type="file"
+          accept=".pdf,.json,application/pdf,application/json"
+          className={`${input} mt-1`}
+          onChange={(event) => check(event.target.files?.[0])}
+        />
+      </label>
+      <p className="text-sm text-quiet">The file is looked at and not kept.</p>
+      {fault !== undefined && (
+        <Notice tone="stop" role="alert">
+          {fault}
+        </Notice>
+      )}
+      {facts !== undefined && (
+        <div role="status" data-testid="check-result" className="space-y-2">
+          <Notice tone={words[facts.state].tone}>{words[facts.state].text}</Notice>
+          {facts.pages === 'trust the record, not these pages' && (
+            <Notice tone="stop">The pages of this PDF are not what its record gives: trust the record, not these pages.</Notice>
+          )}
+          {facts.pages === 'as sealed' && <Notice>The pages are exactly what the record gives.</Notice>}
+          <p>
+            {facts.number === undefined ? 'No number' : `Certificate ${facts.number}`}
+            {facts.issuedOn !== undefined && `, ${facts.issuedOn}`}: <b>{verdictWords[facts.verdict]?.title ?? facts.verdict}</b>.{' '}
+            {facts.system} {facts.site !== undefined && `at ${facts.site}`}
+          </p>
+          {facts.judgedDifferently.length > 0 && (
+            <Notice tone="caution">
+              Judged again by this version, attempt {facts.judgedDifferently.join(', ')} comes out differently. What was sealed stands.
+            </Notice>
+          )}
+          {facts.signer !== undefined && <p className="figures text-sm text-quiet">Signer {facts.signer}</p>}
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,122 @@
+'use client';
+
+import dynamic from 'next/dynamic';
+import { useCallback, useEffect, useState } from 'react';
+import { RunScreen } from '@/features/run/run-screen';
+import { heading, link } from '@/ui/classes';
+import { FieldProvider, useField } from './field';
+import { useRun } from './use-run';
+
+const PlanScreen = dynamic(() => import('@/features/plan/plan-screen').then((module) => module.PlanScreen), {
+  ssr: false,
+  loading: () => <p className="p-6 text-quiet">Opening the plan…</p>,
+});
+const VerdictScreen = dynamic(() => import('@/features/verdict/verdict-screen').then((module) => module.VerdictScreen), {
+  ssr: false,
+  loading: () => <p className="p-6 text-quiet">Opening the verdict…</p>,
+});
+
+/** Where the field screens stand, kept in the address so that reload and a second device find it again. */
+interface Place {
+  readonly run?: string;
+  readonly system?: string;
+  readonly view?: string;
+  readonly test?: string;
+  readonly number?: string;
+  readonly avoid?: string;
+}
+
+const readPlace = (): Place => Object.fromEntries(new URLSearchParams(location.search));
+
+export function FieldApp() {
+  const [place, setPlace] = useState<Place>();
+  useEffect(() => {
+    const read = () => setPlace(readPlace());
+    read();
+    window.addEventListener('popstate', read);
+    return () => window.removeEventListener('popstate', read);
+  }, []);
+  const go = useCallback((next: Place) => {
+    const query = new URLSearchParams(Object.entries(next).filter((entry): entry is [string, string] => entry[1] !== undefined));
+    history.pushState(null, '', `/field?${query}`);
+    setPlace(next);
+    window.scrollTo(0, 0);
+  }, []);
+  if (place === undefined) return <p className="p-6 text-quiet">Opening…</p>;
+  return (
+    <FieldProvider>
+      {place.run !== undefined ? (
+        <Run key={place.run} place={place} go={go} />
+      ) : place.system !== undefined ? (
+        <PlanScreen key={place.system + place.test} systemId={place.system} {...attemptOf(place)} open={(run: string) => go({ run })} />
+      ) : (
+        <Nowhere go={go} />
+      )}
+    </FieldProvider>
+  );
+}
+
+const attemptOf = ({ test, number, avoid }: Place) => ({
+  ...(test === undefined ? {} : { attemptOf: { testId: test, number: Number(number ?? 2) } }),
+  ...(avoid === undefined ? {} : { avoidGauge: avoid }),
+});
+
+function Run({ place, go }: { readonly place: Place; readonly go: (next: Place) => void }) {
+  const { run = '', view } = place;
+  const open = useRun(run);
+  if (open === 'opening') return <p className="p-6 text-quiet">Opening the run…</p>;
+  if (open === 'absent')
+    return (
+      <main className="mx-auto max-w-xl p-6">
+        <h1 className={heading}>This run is not here</h1>
+        <p className="mt-2 text-quiet">
+          It is not on this device, and the server does not show it to you. Choose it from Today, or open it once with signal.
+        </p>
+        <a className={`${link} mt-4 inline-block`} href="/today">
+          Today
+        </a>
+      </main>
+    );
+  if (view === 'verdict')
+    return (
+      <VerdictScreen
+        open={open}
+        goRun={() => go({ run })}
+        openRun={(id: string) => go({ run: id, view: 'verdict' })}
+        goPlan={(avoid?: string) =>
+          go({
+            system: open.test.systemId,
+            test: open.test.id,
+            number: String(open.attempts.length + 1),
+            ...(avoid === undefined ? {} : { avoid }),
+          })
+        }
+      />
+    );
+  return <RunScreen open={open} goVerdict={() => go({ run, view: 'verdict' })} />;
+}
+
+/** With no run or system named: the systems on this device, so that a job can be begun with no signal. */
+function Nowhere({ go }: { readonly go: (next: Place) => void }) {
+  const { kit } = useField();
+  return (
+    <main className="mx-auto max-w-xl p-6">
+      <h1 className={heading}>On this device</h1>
+      <p className="mt-1 text-quiet">Choose a system to plan a test. This works with no signal.</p>
+      <ul className="mt-4 divide-y divide-line">
+        {kit.systems.map(({ id, name, site }) => (
+          <li key={id}>
+            <button
+              type="button"
+              className="flex min-h-14 w-full items-center justify-between gap-4 py-2 text-left hover:bg-sunken"
+              onClick={() => go({ system: id })}
+            >
+              <span className="font-medium">{name}</span>
+              <span className="text-quiet">{site.name}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </main>
+  );
+}

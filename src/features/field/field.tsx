@@ -1,0 +1,121 @@
+'use client';
+
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from 'react';
+import type { Kit } from '@/server/field';
+import { now } from './clock';
+import { flush, type Signal } from './outbox';
+import { type FieldStore, fieldStore, type LocalPerson, localPerson, rememberPerson } from './store';
+
+/** What every field screen has: who works, their store, and how the signal is. */
+export interface Field {
+  readonly person: LocalPerson;
+  readonly store: FieldStore;
+  readonly kit: Kit;
+  readonly signal: Signal;
+  /** Sends what waits; call after writing. */
+  readonly send: () => void;
+}
+
+const FieldContext = createContext<Field | undefined>(undefined);
+
+export function useField(): Field {
+  const field = useContext(FieldContext);
+  if (field === undefined) throw new Error('useField needs a FieldProvider');
+  return field;
+}
+
+type Opening =
+  | { readonly state: 'opening' }
+  | { readonly state: 'nobody' }
+  | { readonly state: 'no kit' }
+  | { readonly state: 'open'; readonly person: LocalPerson; readonly store: FieldStore; readonly kit: Kit };
+
+/** The kit from the server if there is signal, else as it was last taken along. */
+async function openField(): Promise<Opening> {
+  let person = localPerson();
+  let fresh: Kit | undefined;
+  try {
+    const response = await fetch('/api/field/kit', { signal: AbortSignal.timeout(6000) });
+    if (response.status === 401 && person === undefined) return { state: 'nobody' };
+    if (response.ok) fresh = (await response.json()) as Kit;
+  } catch {
+    // No signal: what was taken along serves.
+  }
+  if (fresh !== undefined) {
+    person = fresh.person;
+    rememberPerson(person);
+  }
+  if (person === undefined) return { state: 'nobody' };
+  const store = fieldStore(person);
+  if (fresh !== undefined) await store.kit.put({ key: 'kit', kit: fresh, takenAt: now() });
+  const kit = fresh ?? (await store.kit.get('kit'))?.kit;
+  return kit === undefined ? { state: 'no kit' } : { state: 'open', person, store, kit };
+}
+
+export function FieldProvider({ children }: { readonly children: ReactNode }) {
+  const [opening, setOpening] = useState<Opening>({ state: 'opening' });
+  const [signal, setSignal] = useState<Signal>({ state: 'sent' });
+
+  useEffect(() => {
+    let live = true;
+    openField().then((result) => live && setOpening(result));
+    return () => {
+      live = false;
+    };
+  }, []);
+
+  const store = opening.state === 'open' ? opening.store : undefined;
+  const send = useCallback(() => {
+    if (store === undefined) return;
+    store.outbox
+      .filter(({ refused }) => refused === undefined)
+      .count()
+      .then((count) => count > 0 && setSignal((last) => (last.state === 'sent' ? { state: 'waiting', count } : { ...last, count })));
+    flush(store).then(setSignal);
+  }, [store]);
+
+  useEffect(() => {
+    send();
+    const timer = setInterval(send, 4000);
+    window.addEventListener('online', send);
+    return () => {
+      clearInterval(timer);
+      window.removeEventListener('online', send);
+    };
+  }, [send]);
+
+  if (opening.state === 'opening') return <p className="p-6 text-quiet">Opening your field store…</p>;
+  if (opening.state !== 'open')
+    return (
+      <div className="mx-auto max-w-md p-6">
+        <h1 className="text-xl font-semibold">{opening.state === 'nobody' ? 'Sign in first' : 'Nothing taken along yet'}</h1>
+        <p className="mt-2 text-quiet">
+          {opening.state === 'nobody'
+            ? 'This device does not know you yet. Sign in once with signal; after that the field screens open without it.'
+            : 'There is no signal, and your sites and gauges were not stored on this device yet. Open this page once with signal.'}
+        </p>
+        <a href="/sign-in" className="mt-4 inline-block font-semibold underline">
+          Go to sign-in
+        </a>
+      </div>
+    );
+  return <FieldContext value={{ person: opening.person, store: opening.store, kit: opening.kit, signal, send }}>{children}</FieldContext>;
+}
+
+/** One quiet line about the signal; never a spinner on a reading. */
+export function SignalLine() {
+  const { signal } = useField();
+  const words =
+    signal.state === 'sent'
+      ? 'Saved and sent'
+      : signal.state === 'waiting'
+        ? `Saved on this device · sending ${signal.count}`
+        : signal.state === 'signed out'
+          ? `Saved on this device · sign in again to send ${signal.count}`
+          : `Saved on this device · no signal · ${signal.count} to send`;
+  return (
+    <p role="status" data-testid="signal" className="text-sm text-quiet">
+      {words}
+    </p>
+  );
+}

@@ -1,0 +1,105 @@
+import { type Body, compareEvents, type Envelope, type RunEvent, tick } from '@/core/judging/events';
+import type { Plan } from '@/core/planning/plan';
+import type { RemoteRun } from '@/server/field';
+import { boot, mono, newId, now, offsetMinutes } from './clock';
+import { deviceId, type FieldStore, type LocalPerson, type LocalRun, type LocalTest } from './store';
+
+/** A moment on this device: when, by both clocks. */
+export interface Moment {
+  readonly at: number;
+  readonly mono: number;
+}
+
+export const thisMoment = (): Moment => ({ at: now(), mono: mono() });
+
+export const thisDevice = (): string => deviceId(newId);
+
+/** Writes an event: into the store first, then to the outbox, in one transaction. Nothing waits for the network. */
+export async function writeEvent(
+  store: FieldStore,
+  person: LocalPerson,
+  run: string,
+  body: Body,
+  moment: Moment = thisMoment(),
+): Promise<RunEvent> {
+  const device = thisDevice();
+  return store.transaction('rw', store.events, store.outbox, async () => {
+    const known = await store.events.where('run').equals(run).toArray();
+    const last = known.reduce<readonly [number, number]>(
+      (latest, { clock }) => (clock[0] > latest[0] || (clock[0] === latest[0] && clock[1] > latest[1]) ? clock : latest),
+      [0, 0],
+    );
+    const seq = known.reduce((count, event) => (event.device === device ? Math.max(count, event.seq) : count), 0) + 1;
+    const envelope: Envelope = {
+      schema: 1,
+      run,
+      id: newId(),
+      device,
+      seq,
+      author: person.name,
+      observedAt: moment.at,
+      enteredAt: now(),
+      offsetMinutes: offsetMinutes(),
+      boot,
+      mono: moment.mono,
+      clock: tick(last, now()),
+    };
+    const event = { ...envelope, ...body } as RunEvent;
+    await store.events.add(event);
+    await store.outbox.add({ item: { kind: 'events', run, events: [event] } } as never);
+    return event;
+  });
+}
+
+/** A new test with its first attempt, kept here at once and sent when there is signal. */
+export async function startTest(
+  store: FieldStore,
+  person: LocalPerson,
+  system: { readonly id: string; readonly name: string; readonly site: string },
+  plan: Plan,
+  details: unknown,
+): Promise<string> {
+  const test: LocalTest = { id: newId(), systemId: system.id, system: system.name, site: system.site };
+  await store.transaction('rw', store.tests, store.outbox, async () => {
+    await store.tests.add(test);
+    await store.outbox.add({ item: { kind: 'test', id: test.id, systemId: system.id, details } } as never);
+  });
+  return startAttempt(store, person, test.id, 1, plan);
+}
+
+/** A new attempt of a test: a changed plan is one, never a silent change of the old. */
+export async function startAttempt(store: FieldStore, person: LocalPerson, testId: string, number: number, plan: Plan): Promise<string> {
+  const run: LocalRun = { id: newId(), testId, number, plan };
+  await store.transaction('rw', store.runs, store.outbox, async () => {
+    await store.runs.add(run);
+    await store.outbox.add({ item: { kind: 'run', id: run.id, testId, number, plan } } as never);
+  });
+  await writeEvent(store, person, run.id, { type: 'pen' });
+  return run.id;
+}
+
+/** Brings in what other devices wrote. Answers false when there is no such run for this person. */
+export async function fetchRun(store: FieldStore, runId: string): Promise<'fetched' | 'absent' | 'no signal'> {
+  let response: Response;
+  try {
+    response = await fetch(`/api/field/run/${runId}`, { signal: AbortSignal.timeout(10_000) });
+  } catch {
+    return 'no signal';
+  }
+  if (response.status === 404) return 'absent';
+  if (!response.ok) return 'no signal';
+  const { test, runs } = (await response.json()) as RemoteRun;
+  await store.transaction('rw', store.tests, store.runs, store.events, async () => {
+    await store.tests.put(test);
+    await store.runs.bulkPut(runs.map(({ id, number, plan }) => ({ id, testId: test.id, number, plan })));
+    for (const { id, events } of runs) {
+      const known = new Set((await store.events.where('run').equals(id).toArray()).map((event) => event.id));
+      const fresh = events.filter((event) => !known.has(event.id));
+      if (fresh.length > 0) await store.events.bulkPut(fresh);
+    }
+  });
+  return 'fetched';
+}
+
+export const eventsOf = async (store: FieldStore, run: string): Promise<readonly RunEvent[]> =>
+  (await store.events.where('run').equals(run).toArray()).sort(compareEvents);

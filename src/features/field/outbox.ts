@@ -1,0 +1,94 @@
+import { now } from './clock';
+import type { FieldStore, Waiting } from './store';
+
+export type Signal =
+  | { readonly state: 'sent' }
+  | { readonly state: 'waiting'; readonly count: number }
+  | { readonly state: 'no signal'; readonly count: number }
+  | { readonly state: 'signed out'; readonly count: number };
+
+let sending: Promise<Signal> | undefined;
+/** How far the server's clock is ahead of this device's, ms, at the last sync; noted, never a reason to refuse. */
+export let skewMs = 0;
+
+/** Sends what waits. One at a time; asked again meanwhile, the same sending answers. */
+export function flush(store: FieldStore): Promise<Signal> {
+  sending ??= send(store).finally(() => {
+    sending = undefined;
+  });
+  return sending;
+}
+
+const batch = 200;
+
+async function send(store: FieldStore): Promise<Signal> {
+  for (;;) {
+    const waiting = await store.outbox
+      .orderBy('order')
+      .filter(({ refused }) => refused === undefined)
+      .limit(batch)
+      .toArray();
+    if (waiting.length === 0) return { state: 'sent' };
+    const count = await store.outbox.filter(({ refused }) => refused === undefined).count();
+    const photo = waiting.findIndex(({ item }) => item.kind === 'photo');
+    const part = photo === 0 ? waiting.slice(0, 1) : waiting.slice(0, photo === -1 ? batch : photo);
+    const failed = photo === 0 ? await sendPhoto(store, part[0]) : await sendItems(store, part);
+    if (failed !== undefined) return { state: failed, count };
+  }
+}
+
+async function sendItems(store: FieldStore, waiting: readonly Waiting[]): Promise<'no signal' | 'signed out' | undefined> {
+  // Events of one run travel together; anything else by itself, in order.
+  const groups: { orders: number[]; item: Waiting['item'] }[] = [];
+  for (const { order, item } of waiting) {
+    const last = groups.at(-1);
+    if (last !== undefined && item.kind === 'events' && last.item.kind === 'events' && last.item.run === item.run) {
+      last.orders.push(order);
+      last.item = { ...item, events: [...last.item.events, ...item.events] };
+    } else groups.push({ orders: [order], item });
+  }
+  const response = await post('/api/field/sync', JSON.stringify({ items: groups.map(({ item }) => item) }));
+  if (response === undefined || response.status >= 500) return 'no signal';
+  if (response.status === 401) return 'signed out';
+  const answer = (await response.json()) as {
+    receipts?: ({ ok: true; quarantined: { why: string }[] } | { ok: false; message: string })[];
+    serverNow?: number;
+  };
+  if (answer.receipts === undefined) return 'no signal';
+  if (answer.serverNow !== undefined) skewMs = answer.serverNow - now();
+  for (const [index, { orders }] of groups.entries()) {
+    const receipt = answer.receipts[index];
+    if (receipt?.ok === true && receipt.quarantined.length === 0) await store.outbox.bulkDelete(orders);
+    else {
+      const refused = receipt === undefined ? 'no answer' : receipt.ok ? receipt.quarantined[0].why : receipt.message;
+      await store.outbox.where('order').anyOf(orders).modify({ refused });
+    }
+  }
+  return undefined;
+}
+
+async function sendPhoto(store: FieldStore, { order, item }: Waiting): Promise<'no signal' | 'signed out' | undefined> {
+  if (item.kind !== 'photo') return undefined;
+  const response = await post(`/api/field/photo?run=${item.run}&takenAt=${item.takenAt}`, item.picture);
+  if (response === undefined || response.status >= 500) return 'no signal';
+  if (response.status === 401) return 'signed out';
+  if (response.ok) await store.outbox.delete(order);
+  else {
+    const { problem } = (await response.json()) as { problem: { message: string } };
+    await store.outbox.update(order, { refused: problem.message });
+  }
+  return undefined;
+}
+
+async function post(address: string, body: BodyInit): Promise<Response | undefined> {
+  try {
+    return await fetch(address, {
+      method: 'POST',
+      body,
+      headers: typeof body === 'string' ? { 'content-type': 'application/json' } : {},
+      signal: AbortSignal.timeout(20_000),
+    });
+  } catch {
+    return undefined;
+  }
+}

@@ -1,0 +1,70 @@
+'use client';
+
+import { liveQuery } from 'dexie';
+import { useEffect, useMemo, useState } from 'react';
+import type { Body, RunEvent } from '@/core/judging/events';
+import { type Judgement, judge } from '@/core/judging/judge';
+import { useField } from './field';
+import { eventsOf, fetchRun, type Moment, thisDevice, writeEvent } from './log';
+import type { LocalRun, LocalTest } from './store';
+
+export interface OpenRun {
+  readonly run: LocalRun;
+  readonly test: LocalTest;
+  /** All attempts of the test, by number. */
+  readonly attempts: readonly LocalRun[];
+  readonly events: readonly RunEvent[];
+  readonly judgement: Judgement;
+  /** This device may move the phases. */
+  readonly hasPen: boolean;
+  readonly write: (body: Body, moment?: Moment) => Promise<RunEvent>;
+}
+
+interface Stored {
+  readonly run: LocalRun;
+  readonly test: LocalTest;
+  readonly attempts: readonly LocalRun[];
+  readonly events: readonly RunEvent[];
+}
+
+/** A run, live: from this device's store, with what other devices wrote brought in while there is signal. */
+export function useRun(runId: string): OpenRun | 'opening' | 'absent' {
+  const { store, person, send } = useField();
+  const [stored, setStored] = useState<Stored | undefined>();
+  const [absent, setAbsent] = useState(false);
+
+  useEffect(() => {
+    const subscription = liveQuery(async (): Promise<Stored | undefined> => {
+      const run = await store.runs.get(runId);
+      const test = run === undefined ? undefined : await store.tests.get(run.testId);
+      if (run === undefined || test === undefined) return undefined;
+      const attempts = (await store.runs.where('testId').equals(run.testId).toArray()).sort((a, b) => a.number - b.number);
+      return { run, test, attempts, events: await eventsOf(store, runId) };
+    }).subscribe({ next: setStored, error: (error) => console.error(error) });
+    let live = true;
+    const look = async () => {
+      const answer = await fetchRun(store, runId);
+      if (live && answer !== 'fetched' && (await store.runs.get(runId)) === undefined) setAbsent(true);
+    };
+    look();
+    const timer = setInterval(look, 4000);
+    return () => {
+      live = false;
+      clearInterval(timer);
+      subscription.unsubscribe();
+    };
+  }, [store, runId]);
+
+  const judgement = useMemo(() => (stored === undefined ? undefined : judge(stored.run.plan, stored.events)), [stored]);
+  if (stored === undefined || judgement === undefined) return absent ? 'absent' : 'opening';
+  return {
+    ...stored,
+    judgement,
+    hasPen: judgement.pen === undefined || judgement.pen === thisDevice(),
+    write: async (body, moment) => {
+      const event = await writeEvent(store, person, runId, body, moment);
+      send();
+      return event;
+    },
+  };
+}

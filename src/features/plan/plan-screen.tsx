@@ -1,0 +1,385 @@
+'use client';
+
+import { useEffect, useMemo, useState } from 'react';
+import { dateText } from '@/core/judging/events';
+import { type Gauge, gaugeFindings } from '@/core/planning/gauge';
+import { type PlanResult, planTest } from '@/core/planning/plan';
+import { domesticGasMillibar } from '@/core/procedures/domestic-gas-millibar';
+import type { Problem } from '@/core/quantities/result';
+import { now, offsetMinutes } from '@/features/field/clock';
+import { SignalLine, useField } from '@/features/field/field';
+import { startAttempt, startTest } from '@/features/field/log';
+import { button, heading, input, link, subheading } from '@/ui/classes';
+import { Notice, Simulated } from '@/ui/notice';
+import { PlanSheet } from './plan-sheet';
+
+const procedure = domesticGasMillibar;
+
+interface Draft {
+  readonly answers: Readonly<Record<string, string>>;
+  readonly pipes: string;
+  readonly statedVolume: string;
+  readonly gaugeId: string;
+  readonly jobOrigin: string;
+  readonly meterNumber: string;
+  readonly meterReading: string;
+  readonly visualInspection: boolean;
+}
+
+/** A plan's draft survives reload: nothing typed is lost. */
+const draftKey = (systemId: string) => `vast-stone-plan-${systemId}`;
+
+function readDraft(systemId: string): Partial<Draft> {
+  try {
+    return JSON.parse(sessionStorage.getItem(draftKey(systemId)) ?? '{}');
+  } catch {
+    return {};
+  }
+}
+
+const today = () => dateText(now() + offsetMinutes() * 60_000);
+
+/** Plans a test of a system, or a new attempt of `testId`. Left the questions in trade order, right what they come to. */
+export function PlanScreen({
+  systemId,
+  attemptOf,
+  avoidGauge,
+  open,
+}: {
+  readonly systemId: string;
+  readonly attemptOf?: { readonly testId: string; readonly number: number };
+  readonly avoidGauge?: string;
+  readonly open: (run: string) => void;
+}) {
+  const { kit, store, person, send } = useField();
+  const system = kit.systems.find(({ id }) => id === systemId);
+  const [draft, setDraft] = useState<Draft>(() => {
+    const defaults = Object.fromEntries(procedure.parameters.map((parameter) => [parameter.id, parameter.default]));
+    const suited = kit.gauges.filter(({ id }) => id !== avoidGauge).sort((a, b) => rank(a) - rank(b));
+    return {
+      answers: { ...defaults, ...system?.answers },
+      pipes: system?.pipes ?? '',
+      statedVolume: system?.statedVolume ?? '',
+      gaugeId: suited[0]?.id ?? '',
+      jobOrigin: '',
+      meterNumber: '',
+      meterReading: '',
+      visualInspection: true,
+      ...readDraft(systemId),
+    };
+  });
+  const [starting, setStarting] = useState(false);
+  useEffect(() => sessionStorage.setItem(draftKey(systemId), JSON.stringify(draft)), [draft, systemId]);
+  const gauge = kit.gauges.find(({ id }) => id === draft.gaugeId);
+  const result = useMemo<PlanResult>(
+    () =>
+      gauge === undefined
+        ? { ok: false, problems: [{ code: 'gauge-missing', field: 'gauge', message: 'Choose the gauge.' }] }
+        : planTest({
+            procedure: procedure.id,
+            answers: draft.answers,
+            pipes: draft.pipes,
+            statedVolume: draft.statedVolume,
+            gauge,
+            houseRules: kit.houseRules,
+            on: today(),
+          }),
+    [draft, gauge, kit.houseRules],
+  );
+
+  if (system === undefined)
+    return (
+      <main className="mx-auto max-w-xl p-6">
+        <h1 className={heading}>This system is not on this device</h1>
+        <p className="mt-2 text-quiet">
+          It may have been added after your last sync, or belong to someone else. Open this page once with signal, or choose a system from
+          the list of sites.
+        </p>
+        <a href="/sites" className={`${link} mt-4 inline-block`}>
+          Sites
+        </a>
+      </main>
+    );
+
+  const problems = result.ok ? [] : result.problems;
+  const of = (field: string): Problem | undefined => problems.find((problem) => problem.field === field);
+  const change = (part: Partial<Draft>) => setDraft((last) => ({ ...last, ...part }));
+  const start = async () => {
+    if (!result.ok || starting) return;
+    setStarting(true);
+    const { plan } = result.value;
+    const details = {
+      jobOrigin: draft.jobOrigin,
+      meterNumber: draft.meterNumber,
+      meterReading: draft.meterReading,
+      visualInspection: draft.visualInspection ? 'done' : 'not done',
+    };
+    const run =
+      attemptOf === undefined
+        ? await startTest(store, person, { id: system.id, name: system.name, site: system.site.name }, plan, details)
+        : await startAttempt(store, person, attemptOf.testId, attemptOf.number, plan);
+    sessionStorage.removeItem(draftKey(systemId));
+    send();
+    open(run);
+  };
+
+  return (
+    <main className="mx-auto max-w-6xl px-4 pb-40 pt-4 lg:pb-10">
+      <header className="mb-5 flex flex-wrap items-baseline justify-between gap-x-6 gap-y-1">
+        <div>
+          <p className="text-sm text-quiet">
+            <a href="/today" className="underline">
+              Today
+            </a>{' '}
+            · {system.site.name} · {system.name}
+          </p>
+          <h1 className={heading}>{attemptOf === undefined ? 'Plan the test' : `Plan attempt ${attemptOf.number}`}</h1>
+          <p className="text-quiet">
+            {procedure.title}, {procedure.school.toLowerCase()}
+          </p>
+        </div>
+        <SignalLine />
+      </header>
+      <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)]">
+        <form
+          className="space-y-4"
+          onSubmit={(event) => {
+            event.preventDefault();
+            start();
+          }}
+          aria-label="Questions"
+        >
+          <div className="grid gap-4 sm:grid-cols-2">
+            {procedure.parameters.map((parameter) => (
+              <Field key={parameter.id} id={parameter.id} label={parameter.label} help={parameter.help} problem={of(parameter.id)}>
+                {parameter.kind === 'choice' ? (
+                  <select
+                    id={parameter.id}
+                    className={input}
+                    value={draft.answers[parameter.id]}
+                    aria-invalid={of(parameter.id) !== undefined}
+                    onChange={(event) => change({ answers: { ...draft.answers, [parameter.id]: event.target.value } })}
+                  >
+                    {parameter.options.map(({ value, label }) => (
+                      <option key={value} value={value}>
+                        {label}
+                      </option>
+                    ))}
+                  </select>
+                ) : (
+                  <span className="flex items-center gap-2">
+                    <input
+                      id={parameter.id}
+                      className={`${input} figures`}
+                      inputMode="decimal"
+                      value={draft.answers[parameter.id] ?? ''}
+                      aria-invalid={of(parameter.id) !== undefined}
+                      onChange={(event) => change({ answers: { ...draft.answers, [parameter.id]: event.target.value } })}
+                    />
+                    <span className="text-quiet">{parameter.unit}</span>
+                  </span>
+                )}
+              </Field>
+            ))}
+          </div>
+          <Field
+            id="pipes"
+            label="Pipe schedule"
+            help="A line each: size, material, length. 22cu 6.5 · 1sch40 40ft · 20dn 3 · 16x2pex 8 · 21.3bore 4"
+            problem={
+              of('size') ??
+              of('length') ??
+              (of('volume')?.code === 'volume-missing' ? of('volume') : undefined) ??
+              problems.find(({ code }) => code.startsWith('pipe-line'))
+            }
+          >
+            <textarea
+              id="pipes"
+              rows={Math.max(3, draft.pipes.split('\n').length + 1)}
+              className={`${input} figures`}
+              value={draft.pipes}
+              disabled={draft.statedVolume.trim() !== ''}
+              onChange={(event) => change({ pipes: event.target.value })}
+              spellCheck={false}
+            />
+          </Field>
+          <Field
+            id="statedVolume"
+            label="Or the volume of the pipes, if the lengths are not known"
+            help="Measured, or your high estimate: a larger volume hides a larger leak. Leave empty to use the schedule."
+            problem={of('volume')?.code === 'volume-missing' ? undefined : of('volume')}
+          >
+            <input
+              id="statedVolume"
+              className={`${input} figures`}
+              placeholder="12.5 L"
+              value={draft.statedVolume}
+              onChange={(event) => change({ statedVolume: event.target.value })}
+            />
+          </Field>
+          <fieldset>
+            <legend className="font-medium">Gauge</legend>
+            <div className="mt-1 space-y-2">
+              {kit.gauges.map((one) => (
+                <GaugeChoice
+                  key={one.id}
+                  gauge={one}
+                  chosen={one.id === draft.gaugeId}
+                  choose={() => change({ gaugeId: one.id })}
+                  result={result}
+                />
+              ))}
+            </div>
+          </fieldset>
+          <details className="border-t border-line pt-3">
+            <summary className="font-medium">For the record: job, meter, visual inspection</summary>
+            <div className="mt-3 grid gap-4 sm:grid-cols-2">
+              <Field id="jobOrigin" label="Job origin" help="Yearly round, call-out, new tenant…">
+                <input
+                  id="jobOrigin"
+                  className={input}
+                  value={draft.jobOrigin}
+                  maxLength={200}
+                  onChange={(event) => change({ jobOrigin: event.target.value })}
+                />
+              </Field>
+              <Field id="meterNumber" label="Meter number" help="As on the meter’s plate.">
+                <input
+                  id="meterNumber"
+                  className={input}
+                  value={draft.meterNumber}
+                  maxLength={60}
+                  onChange={(event) => change({ meterNumber: event.target.value })}
+                />
+              </Field>
+              <Field id="meterReading" label="Meter reading" help="As it stands now.">
+                <input
+                  id="meterReading"
+                  className={input}
+                  value={draft.meterReading}
+                  maxLength={60}
+                  onChange={(event) => change({ meterReading: event.target.value })}
+                />
+              </Field>
+              <label className="flex min-h-11 items-center gap-3 self-end">
+                <input
+                  type="checkbox"
+                  className="size-5 accent-(--action)"
+                  checked={draft.visualInspection}
+                  onChange={(event) => change({ visualInspection: event.target.checked })}
+                />{' '}
+                Visual inspection done
+              </label>
+            </div>
+          </details>
+        </form>
+        <section aria-label="Plan sheet" className="lg:sticky lg:top-4 lg:self-start">
+          <h2 className={`${subheading} mb-2`}>The plan</h2>
+          {result.ok ? (
+            <PlanSheet planned={result.value} />
+          ) : (
+            <div className="space-y-2" role="alert">
+              {problems.map((problem) => (
+                <Notice key={problem.code + problem.message} tone="stop">
+                  {problem.message}
+                </Notice>
+              ))}
+              <p className="text-quiet">What you typed is kept. Change it, and the plan answers at once.</p>
+            </div>
+          )}
+        </section>
+      </div>
+      <div className="fixed inset-x-0 bottom-0 border-t border-line bg-surface p-3 lg:static lg:mt-6 lg:border-0 lg:bg-transparent lg:p-0">
+        {result.ok && (
+          <p className="figures mb-2 text-sm lg:hidden" data-testid="sheet-line">
+            {result.value.plan.highest} {result.value.plan.unit} · hold {holdSeconds(result)} s · limit {result.value.plan.limit} ·{' '}
+            {result.value.gaugeFindings.length === 0 ? 'gauge fits' : 'gauge does not fit'}
+          </p>
+        )}
+        <button type="button" className={`${button} w-full lg:w-auto lg:min-w-64`} disabled={!result.ok || starting} onClick={start}>
+          Start the test
+        </button>
+      </div>
+    </main>
+  );
+}
+
+const holdSeconds = (result: PlanResult): number => {
+  const phase = result.ok ? result.value.plan.phases.find(({ id }) => id === result.value.plan.judgedBy) : undefined;
+  return phase?.kind === 'hold' ? phase.seconds : 0;
+};
+
+/** Real gauges in calibration first, the finest before the coarser, the simulated one last. */
+function rank(gauge: Gauge): number {
+  const overdue = gauge.calibration.needed && gauge.calibration.due < today();
+  return (gauge.simulated ? 100 : 0) + (overdue ? 50 : 0) + (gauge.kind === 'digital' ? 0 : 10) + Number(gauge.readability);
+}
+
+function GaugeChoice({
+  gauge,
+  chosen,
+  choose,
+  result,
+}: {
+  readonly gauge: Gauge;
+  readonly chosen: boolean;
+  readonly choose: () => void;
+  readonly result: PlanResult;
+}) {
+  const demand = result.ok
+    ? { highest: result.value.plan.highest, limit: result.value.plan.limit, unit: result.value.plan.unit, on: today() }
+    : undefined;
+  const findings = demand === undefined ? [] : gaugeFindings(gauge, demand);
+  const advice = procedure.gaugeAdvice(gauge);
+  return (
+    <label
+      className={`flex cursor-pointer gap-3 border px-3 py-2 ${chosen ? 'border-2 border-action bg-surface' : 'border-line'} rounded-[3px_10px_3px_3px]`}
+    >
+      <input type="radio" name="gauge" className="mt-1 size-5 accent-(--action)" checked={chosen} onChange={choose} />
+      <span className="min-w-0">
+        <span className="flex flex-wrap items-center gap-2 font-medium">
+          {gauge.name} {gauge.simulated && <Simulated />}
+        </span>
+        <span className="figures text-sm text-quiet">
+          steps of {gauge.readability} {gauge.unit} · {gauge.calibration.needed ? `due ${gauge.calibration.due}` : 'needs no calibration'}
+        </span>
+        {findings.map(({ code, message }) => (
+          <span key={code} className="block text-sm font-medium text-stop">
+            Does not fit: {message}
+          </span>
+        ))}
+        {findings.length === 0 && advice !== undefined && <span className="block text-sm text-caution">{advice}</span>}
+      </span>
+    </label>
+  );
+}
+
+function Field({
+  id,
+  label,
+  help,
+  problem,
+  children,
+}: {
+  readonly id: string;
+  readonly label: string;
+  readonly help: string;
+  readonly problem?: Problem;
+  readonly children: React.ReactNode;
+}) {
+  return (
+    <div>
+      <label htmlFor={id} className="font-medium">
+        {label}
+      </label>
+      <div className="mt-1">{children}</div>
+      {problem === undefined ? (
+        <p className="mt-1 text-sm text-quiet">{help}</p>
+      ) : (
+        <p className="mt-1 text-sm font-medium text-stop" role="alert">
+          {problem.message}
+        </p>
+      )}
+    </div>
+  );
+}

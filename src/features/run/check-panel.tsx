@@ -1,0 +1,145 @@
+'use client';
+
+import { useState } from 'react';
+import type { CheckState } from '@/core/judging/events';
+import type { PhaseJudgement } from '@/core/judging/judge';
+import type { CheckItem, CheckPhase } from '@/core/procedures/phases';
+import { button, input, quietButton } from '@/ui/classes';
+
+const words: Record<CheckState, string> = {
+  done: 'Done',
+  'not-applicable': 'Does not apply',
+  proved: 'Proved',
+  plugged: 'Plugged or capped',
+  unproved: 'Not proved',
+  undone: '',
+};
+
+/** A checklist that gates: what does not apply needs a reason, what must be written down its text. */
+export function CheckPanel({
+  phase,
+  state,
+  mayMove,
+  answer,
+}: {
+  readonly phase: CheckPhase;
+  readonly state: PhaseJudgement;
+  readonly mayMove: boolean;
+  readonly answer: (item: CheckItem, state: CheckState, text?: string) => void;
+}) {
+  const open = phase.items.find(({ id }) => state.items?.every((item) => item.id !== id));
+  return (
+    <ol className="divide-y divide-line border-y border-line" aria-label={phase.title}>
+      {phase.items.map((item, index) => (
+        <Item
+          key={item.id}
+          item={item}
+          number={index + 1}
+          next={item.id === open?.id}
+          answered={state.items?.find(({ id }) => id === item.id)}
+          mayMove={mayMove}
+          answer={answer}
+        />
+      ))}
+    </ol>
+  );
+}
+
+function Item({
+  item,
+  number,
+  next,
+  answered,
+  mayMove,
+  answer,
+}: {
+  readonly item: CheckItem;
+  readonly number: number;
+  readonly next: boolean;
+  readonly answered?: { readonly state: CheckState; readonly text?: string };
+  readonly mayMove: boolean;
+  readonly answer: (item: CheckItem, state: CheckState, text?: string) => void;
+}) {
+  const [asking, setAsking] = useState(false);
+  const [text, setText] = useState('');
+  if (answered !== undefined)
+    return (
+      <li className="flex items-start justify-between gap-3 py-2">
+        <span className="text-quiet">
+          {item.text}
+          {answered.text !== undefined && <span className="block text-sm">“{answered.text}”</span>}
+        </span>
+        <span className="flex shrink-0 items-center gap-2">
+          <b className={answered.state === 'unproved' ? 'text-stop' : 'text-action'}>{words[answered.state]}</b>
+          {mayMove && (
+            <button
+              type="button"
+              className="min-h-11 px-1 text-sm underline"
+              onClick={() => answer(item, 'undone')}
+              aria-label={`Undo: ${item.text}`}
+            >
+              Undo
+            </button>
+          )}
+        </span>
+      </li>
+    );
+  const wanted = item.write !== undefined || asking;
+  return (
+    <li className={`py-2.5 ${next ? 'border-l-4 border-action pl-3' : 'pl-1'}`}>
+      <p className={next ? 'font-medium' : ''}>
+        <span className="figures mr-2 text-quiet">{number}</span>
+        {item.text}
+      </p>
+      {wanted && (
+        <label className="mt-2 block text-sm">
+          {asking ? 'Why does it not apply?' : item.write}
+          <input className={`${input} mt-1`} value={text} maxLength={400} onChange={(event) => setText(event.target.value)} />
+        </label>
+      )}
+      <div className="mt-2 flex flex-wrap gap-2">
+        {asking ? (
+          <>
+            <button
+              type="button"
+              className={`${button} min-h-12`}
+              disabled={!mayMove || text.trim() === ''}
+              onClick={() => answer(item, 'not-applicable', text.trim())}
+            >
+              Does not apply
+            </button>
+            <button type="button" className={`${quietButton} min-h-12`} onClick={() => setAsking(false)}>
+              Back
+            </button>
+          </>
+        ) : (
+          <>
+            {(item.boundary === undefined ? (['done'] as const) : (['plugged', 'proved', 'unproved'] as const)).map((state) => (
+              <button
+                key={state}
+                type="button"
+                className={`${state === 'unproved' ? quietButton : button} min-h-12`}
+                disabled={!mayMove || (item.write !== undefined && text.trim() === '')}
+                onClick={() => answer(item, state, text.trim() === '' ? undefined : text.trim())}
+                aria-label={`${words[state]}: ${item.text}`}
+              >
+                {words[state]}
+              </button>
+            ))}
+            {item.mayNotApply && (
+              <button
+                type="button"
+                className={`${quietButton} min-h-12`}
+                disabled={!mayMove}
+                onClick={() => setAsking(true)}
+                aria-label={`Does not apply: ${item.text}`}
+              >
+                Does not apply…
+              </button>
+            )}
+          </>
+        )}
+      </div>
+    </li>
+  );
+}

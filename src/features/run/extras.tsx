@@ -1,0 +1,46 @@
+'use client';
+
+import dynamic from 'next/dynamic';
+import type { OpenRun } from '@/features/field/use-run';
+import { quietButton, stopButton } from '@/ui/classes';
+
+/** What is one tap away in every phase. The dialogs load after the screen stands. */
+const ExtraDialog = dynamic(() => import('./extra-dialog').then((module) => module.ExtraDialog), { ssr: false });
+
+export interface ExtrasProps {
+  readonly open: OpenRun;
+  readonly phase: string;
+  readonly round: number;
+  readonly holding: boolean;
+  readonly dialog?: string;
+  readonly setDialog: (dialog: string | undefined) => void;
+  readonly emergencyNumber: string;
+  readonly cautions: Readonly<Record<string, string>>;
+}
+
+export function Extras(props: ExtrasProps) {
+  const { setDialog, dialog } = props;
+  const one = (name: string, label: string, key: string) => (
+    <button type="button" className={`${quietButton} min-h-12 flex-1 px-2 text-sm`} onClick={() => setDialog(name)}>
+      {label} <kbd className="text-xs text-quiet max-lg:hidden">{key}</kbd>
+    </button>
+  );
+  return (
+    <div className="space-y-1.5">
+      <div className="flex gap-1.5">
+        {one('disturbance', 'Disturbed', 'D')}
+        {one('photo', 'Photo', 'P')}
+        {one('note', 'Note', 'N')}
+      </div>
+      <div className="flex gap-1.5">
+        <button type="button" className={`${stopButton} min-h-12 flex-1 px-2 text-sm`} onClick={() => setDialog('smell')}>
+          Smell of gas <kbd className="text-xs max-lg:hidden">G</kbd>
+        </button>
+        {one('leak', 'Leak seen', '')}
+        {one('end', 'End early', 'E')}
+        {one('keys', 'Keys', '?')}
+      </div>
+      {dialog !== undefined && <ExtraDialog {...props} dialog={dialog} />}
+    </div>
+  );
+}

@@ -1,0 +1,46 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { countdown, useNow } from '@/features/run/use-now';
+import type { Running } from '@/server/field';
+
+/** Tests in progress, whoever runs them; asked every few seconds. */
+export function useRunning(): readonly Running[] {
+  const [running, setRunning] = useState<readonly Running[]>([]);
+  useEffect(() => {
+    const look = () =>
+      fetch('/api/running')
+        .then((response) => (response.ok ? response.json() : undefined))
+        .then((found: readonly Running[] | undefined) => found !== undefined && setRunning(found))
+        .catch(() => undefined);
+    look();
+    const timer = setInterval(look, 5000);
+    return () => clearInterval(timer);
+  }, []);
+  return running;
+}
+
+/** The strip of running holds with their countdowns, on every office page. */
+export function RunningStrip() {
+  const running = useRunning();
+  const time = useNow(500);
+  if (running.length === 0) return null;
+  return (
+    <ul aria-label="Running tests" className="flex gap-px overflow-x-auto border-b border-line bg-line">
+      {running.map(({ run, system, phase, dueAt }) => (
+        <li key={run} className="min-w-44 flex-1 bg-surface">
+          <a href={`/field?run=${run}`} className="flex min-h-11 items-center justify-between gap-3 px-4 py-1.5 hover:bg-sunken">
+            <span className="min-w-0 truncate text-sm">
+              <b>{system}</b> <span className="text-quiet">{phase}</span>
+            </span>
+            {dueAt !== undefined && (
+              <span className={`figures font-semibold ${dueAt <= time ? 'text-caution' : ''}`}>
+                {dueAt - time < -3_600_000 ? 'long due' : countdown(dueAt - time)}
+              </span>
+            )}
+          </a>
+        </li>
+      ))}
+    </ul>
+  );
+}

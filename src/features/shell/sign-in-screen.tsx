@@ -1,0 +1,88 @@
+'use client';
+
+import { useState } from 'react';
+import { object, string } from 'yup';
+import { quietButton } from '@/ui/classes';
+import { post } from '@/ui/post';
+import { SimpleForm } from '@/ui/simple-form';
+import { ThemeSwitch } from '@/ui/theme-switch';
+
+const schema = object({
+  email: string().trim().email('Type an e-mail address.').required('Type your e-mail address.'),
+  password: string().required('Type your password.'),
+});
+
+export function SignInScreen({
+  demo,
+}: {
+  readonly demo: readonly { readonly name: string; readonly email: string; readonly role: string; readonly password: string }[];
+}) {
+  const [fault, setFault] = useState<string>();
+  const enter = () => location.assign('/today');
+  return (
+    <main className="mx-auto grid min-h-dvh max-w-5xl content-center gap-12 p-6 md:grid-cols-2">
+      <div className="self-center">
+        <svg viewBox="0 0 40 24" className="mb-3 h-14" aria-hidden="true">
+          <path d="M0 14h18v10H0zM20 14h20v10H20zM6 2h26q6 0 6 6v4H6z" fill="var(--action)" />
+        </svg>
+        <h1 className="text-4xl font-bold tracking-tight">Vast Stone</h1>
+        <p className="mt-3 max-w-sm text-lg leading-snug">
+          You always know what to do next, how long for, whether it passed, why, and how sure you can be.
+        </p>
+        <p className="mt-6 text-sm text-quiet">
+          Holding a certificate?{' '}
+          <a href="/check" className="font-medium underline">
+            Check its seal
+          </a>
+          , no account needed.
+        </p>
+      </div>
+      <div className="slab p-6">
+        <div className="flex items-center justify-between">
+          <h2 className="text-xl font-semibold">Sign in</h2>
+          <ThemeSwitch />
+        </div>
+        <div className="mt-3">
+          <SimpleForm
+            address="/api/sign-in"
+            submit="Sign in"
+            schema={schema}
+            done={enter}
+            fields={[
+              { name: 'email', label: 'E-mail', kind: 'email', autoComplete: 'username' },
+              { name: 'password', label: 'Password', kind: 'password', autoComplete: 'current-password' },
+            ]}
+          />
+        </div>
+        {demo.length > 0 && (
+          <section className="mt-6 border-t border-line pt-4" aria-label="Demo people">
+            <p className="text-sm text-quiet">Demo firm, all invented. Enter as:</p>
+            <ul className="mt-2 grid gap-2 sm:grid-cols-2">
+              {demo.map(({ name, email, role, password }) => (
+                <li key={email}>
+                  <button
+                    type="button"
+                    className={`${quietButton} w-full flex-col !gap-0`}
+                    onClick={async () => {
+                      const result = await post('/api/sign-in', { email, password });
+                      if (result.ok) enter();
+                      else setFault(result.problem.message);
+                    }}
+                  >
+                    {name}
+                    <span className="text-sm font-normal text-quiet">{role}</span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+            {fault !== undefined && (
+              <p role="alert" className="mt-2 text-stop">
+                {fault}
+              </p>
+            )}
+          </section>
+        )}
+      </div>
+    </main>
+  );
+}

@@ -1,0 +1,71 @@
+'use client';
+
+import { scaleLinear } from 'd3-scale';
+import { line } from 'd3-shape';
+import { countdown, useNow } from '@/features/run/use-now';
+import { useRunning } from '@/features/shell/running-strip';
+import type { Running } from '@/server/field';
+import { subheading } from '@/ui/classes';
+import { Simulated } from '@/ui/notice';
+
+/** The holds that run now, whoever runs them, with trace and time left. */
+export function RunningHolds() {
+  const running = useRunning();
+  const time = useNow(500);
+  return (
+    <section aria-labelledby="running">
+      <h2 id="running" className={subheading}>
+        Running now
+      </h2>
+      {running.length === 0 ? (
+        <p className="mt-1 text-quiet">No test is running. Plan one below; it shows here with its time left while it holds.</p>
+      ) : (
+        <ul className="mt-2 grid gap-4 sm:grid-cols-2">
+          {running.map((one) => (
+            <li key={one.run} className="slab">
+              <a href={`/field?run=${one.run}`} className="block p-3 hover:bg-sunken">
+                <span className="flex items-baseline justify-between gap-3">
+                  <b>
+                    {one.system} <span className="font-normal text-quiet">{one.site}</span>
+                  </b>
+                  {one.simulated && <Simulated />}
+                </span>
+                <span className="mt-1 flex items-end justify-between gap-4">
+                  <span>
+                    {one.phase}
+                    <span className="block text-sm text-quiet">{one.technician}</span>
+                  </span>
+                  <Spark running={one} />
+                  <span className="figures text-3xl font-semibold">
+                    {one.dueAt === undefined ? '' : one.dueAt - time < -3_600_000 ? 'long due' : countdown(one.dueAt - time)}
+                  </span>
+                </span>
+              </a>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+function Spark({ running: { points } }: { readonly running: Running }) {
+  if (points.length < 2) return null;
+  const x = scaleLinear([points[0][0], points[points.length - 1][0]], [2, 118]);
+  const y = scaleLinear([0, Math.max(...points.map(([, value]) => value)) * 1.1], [38, 2]);
+  return (
+    <svg width="120" height="40" aria-hidden="true">
+      <path
+        d={
+          line<readonly [number, number]>(
+            ([at]) => x(at),
+            ([, value]) => y(value),
+          )(points) ?? ''
+        }
+        fill="none"
+        stroke="var(--ink)"
+        strokeWidth="2"
+      />
+    </svg>
+  );
+}

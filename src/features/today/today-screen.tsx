@@ -1,0 +1,122 @@
+import Link from 'next/link';
+import type { Instrument } from '@/server/instruments';
+import type { Site, System } from '@/server/sites';
+import type { LoadedTest } from '@/server/tests';
+import { heading, link, quietButton, subheading } from '@/ui/classes';
+import { VerdictMark } from '@/ui/verdict-mark';
+import { dayText } from '@/ui/when';
+import { RunningHolds } from './running-holds';
+
+/** Holds running now, what is next, what needs a hand, and the recent verdicts. */
+export function TodayScreen({
+  tests,
+  instruments,
+  sites,
+}: {
+  readonly tests: readonly LoadedTest[];
+  readonly instruments: readonly Instrument[];
+  readonly sites: readonly (Site & { readonly systems: readonly System[] })[];
+}) {
+  const unsealed = tests.filter(
+    ({ certificates, attempts }) =>
+      certificates.length === 0 && attempts.at(-1) !== undefined && attempts.at(-1)?.judgement.verdict !== 'in progress',
+  );
+  const due = instruments.filter(({ dueInDays }) => dueInDays !== undefined && dueInDays <= 30);
+  const recent = tests
+    .filter(({ attempts }) => attempts.at(-1) !== undefined && attempts.at(-1)?.judgement.verdict !== 'in progress')
+    .slice(0, 8);
+  const tested = new Map<string, number>();
+  for (const { test } of tests) tested.set(test.systemId, Math.max(tested.get(test.systemId) ?? 0, test.createdAt.getTime()));
+  const next = sites
+    .flatMap(({ name, systems }) => systems.map((system) => ({ site: name, system, last: tested.get(system.id) })))
+    .sort((a, b) => (a.last ?? 0) - (b.last ?? 0))
+    .slice(0, 6);
+  return (
+    <div className="space-y-9">
+      <h1 className={heading}>Today</h1>
+      <RunningHolds />
+      <section aria-labelledby="hand">
+        <h2 id="hand" className={subheading}>
+          Needs a hand
+        </h2>
+        {unsealed.length + due.length === 0 ? (
+          <p className="mt-1 text-quiet">Nothing waits: every finished test is sealed and every gauge is in date.</p>
+        ) : (
+          <ul className="mt-2 divide-y divide-line border-y border-line">
+            {unsealed.map(({ test, site, system, attempts }) => (
+              <li key={test.id} className="flex min-h-14 flex-wrap items-center justify-between gap-x-6 gap-y-1 py-2">
+                <span>
+                  Not sealed yet: <b>{system.name}</b> <span className="text-quiet">{site.name}</span>{' '}
+                  <VerdictMark verdict={attempts.at(-1)?.judgement.verdict ?? 'in progress'} size={16} />
+                </span>
+                <Link className={link} href={`/certificates/test/${test.id}`}>
+                  Sign and seal
+                </Link>
+              </li>
+            ))}
+            {due.map(({ gauge, dueInDays = 0 }) => (
+              <li key={gauge.id} className="flex min-h-14 flex-wrap items-center justify-between gap-x-6 gap-y-1 py-2">
+                <span>
+                  {dueInDays < 0 ? (
+                    <b className="text-stop">Calibration overdue by {-dueInDays} days:</b>
+                  ) : (
+                    <b className="text-caution">Calibration due in {dueInDays} days:</b>
+                  )}{' '}
+                  {gauge.name} <span className="figures text-quiet">{gauge.serial}</span>
+                </span>
+                <Link className={link} href="/instruments">
+                  Instruments
+                </Link>
+              </li>
+            ))}
+          </ul>
+        )}
+      </section>
+      <section aria-labelledby="next">
+        <h2 id="next" className={subheading}>
+          Next
+        </h2>
+        <p className="text-sm text-quiet">Systems never tested, then those tested longest ago.</p>
+        <ul className="mt-2 divide-y divide-line border-y border-line">
+          {next.map(({ site, system, last }) => (
+            <li key={system.id} className="flex min-h-14 items-center justify-between gap-4 py-1.5">
+              <span className="min-w-0">
+                <b>{system.name}</b> <span className="text-quiet">{site}</span>
+                <span className="block text-sm text-quiet">
+                  {last === undefined ? 'never tested here' : `last tested ${dayText(last)}`}
+                </span>
+              </span>
+              <a className={`${quietButton} shrink-0`} href={`/field?system=${system.id}`}>
+                Plan a test
+              </a>
+            </li>
+          ))}
+        </ul>
+      </section>
+      <section aria-labelledby="recent">
+        <h2 id="recent" className={subheading}>
+          Recent verdicts
+        </h2>
+        <ul className="mt-2 divide-y divide-line border-y border-line">
+          {recent.map(({ test, site, system, attempts, certificates }) => (
+            <li key={test.id}>
+              <a
+                href={`/field?run=${attempts.at(-1)?.id}&view=verdict`}
+                className="grid min-h-14 grid-cols-[1fr_auto] items-center gap-x-4 py-2 hover:bg-sunken sm:grid-cols-[15rem_1fr_auto]"
+              >
+                <VerdictMark verdict={attempts.at(-1)?.judgement.verdict ?? 'in progress'} />
+                <span className="max-sm:col-span-2 max-sm:row-start-2">
+                  <b>{system.name}</b> <span className="text-quiet">{site.name}</span>
+                </span>
+                <span className="text-right text-sm text-quiet">
+                  {dayText(test.createdAt)}
+                  <span className="figures block">{certificates.at(-1)?.number ?? 'not sealed'}</span>
+                </span>
+              </a>
+            </li>
+          ))}
+        </ul>
+      </section>
+    </div>
+  );
+}

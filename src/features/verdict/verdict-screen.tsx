@@ -1,0 +1,238 @@
+'use client';
+
+import { useMemo } from 'react';
+import type { Finding } from '@/core/judging/reasons';
+import { verdictWords } from '@/core/record/words';
+import { simulatedGauge } from '@/core/simulation/simulated-gauge';
+import { SignalLine } from '@/features/field/field';
+import type { OpenRun } from '@/features/field/use-run';
+import { CoursePicture } from '@/features/run/course-picture';
+import { tracesOf } from '@/features/run/run-model';
+import { useSize } from '@/features/run/use-size';
+import { button, heading, link, quietButton, subheading } from '@/ui/classes';
+import { Notice, Simulated } from '@/ui/notice';
+import { VerdictMark } from '@/ui/verdict-mark';
+import { SignPanel } from './sign-panel';
+
+/** The answer in one line, why, how sure, what was not covered, and what can be done next. */
+export function VerdictScreen({
+  open,
+  goRun,
+  goPlan,
+  openRun,
+}: {
+  readonly open: OpenRun;
+  readonly goRun: () => void;
+  readonly goPlan: (avoidGauge?: string) => void;
+  readonly openRun: (run: string) => void;
+}) {
+  const { run, test, judgement, events, attempts, hasPen, write } = open;
+  const { plan } = run;
+  const shown = judgement.provisional;
+  const gauge = useMemo(() => simulatedGauge(plan, events, run.id), [plan, events, run.id]);
+  const traced = useMemo(() => tracesOf(plan, judgement, events, gauge, 0), [plan, judgement, events, gauge]);
+  const [frame, size] = useSize();
+  const weighty = judgement.reasons.filter(({ weight }) => weight !== 'note');
+  const notes = judgement.reasons.filter(({ weight }) => weight === 'note');
+  const finished = judgement.verdict !== 'in progress';
+  return (
+    <main className="mx-auto max-w-4xl px-4 pb-16 pt-3">
+      <header className="flex flex-wrap items-center justify-between gap-3 text-sm text-quiet">
+        <span>
+          <a href="/today" className="underline">
+            Today
+          </a>{' '}
+          · {test.site} · {test.system}
+        </span>
+        <SignalLine />
+      </header>
+      <div className="mt-3 flex items-start gap-4">
+        <span className="pt-1.5">
+          <VerdictMark verdict={shown} size={52} withWord={false} />
+        </span>
+        <div>
+          <h1 className="text-4xl font-semibold tracking-tight" data-testid="verdict">
+            {verdictWords[shown].title}
+          </h1>
+          <p className="text-lg">{verdictWords[shown].meaning}</p>
+          {judgement.simulated && (
+            <p className="mt-1">
+              <Simulated /> <span className="text-quiet">practice, not proof of a real installation</span>
+            </p>
+          )}
+        </div>
+      </div>
+      {!finished && shown !== 'in progress' && (
+        <div className="mt-3">
+          <Notice tone="caution">The test stays in progress until its closing steps are done.</Notice>
+        </div>
+      )}
+      {attempts.length > 1 && (
+        <nav aria-label="Attempts" className="mt-4 flex flex-wrap gap-2">
+          {attempts.map(({ id, number }) => (
+            <button
+              key={id}
+              type="button"
+              className={id === run.id ? button : quietButton}
+              aria-current={id === run.id}
+              onClick={() => openRun(id)}
+            >
+              Attempt {number}
+            </button>
+          ))}
+        </nav>
+      )}
+      <section className="mt-5" aria-label="Why">
+        <h2 className={subheading}>Why</h2>
+        <ul className="mt-1 space-y-2">
+          {weighty.map((reason) => (
+            <Reason key={reason.code + reason.sentence} reason={reason} />
+          ))}
+          {weighty.length === 0 && <li className="text-quiet">Nothing is decided yet.</li>}
+        </ul>
+        {notes.length > 0 && (
+          <details className="mt-3" open={notes.length <= 4}>
+            <summary className="font-medium text-quiet">Also noted ({notes.length})</summary>
+            <ul className="mt-1 space-y-1 text-quiet">
+              {notes.map((note) => (
+                <li key={note.code + note.sentence}>{note.sentence}</li>
+              ))}
+            </ul>
+          </details>
+        )}
+      </section>
+      <section className="mt-5" aria-label="Trace">
+        <div ref={frame} className="slab h-72 w-full overflow-hidden pt-2">
+          <CoursePicture
+            plan={plan}
+            judgement={judgement}
+            traced={traced}
+            width={Math.max(300, size.width - 2)}
+            height={270}
+            narrow={size.width < 600}
+          />
+        </div>
+      </section>
+      <section className="mt-5 grid gap-6 sm:grid-cols-2">
+        <div>
+          <h2 className={subheading}>What it could see</h2>
+          <p>
+            A leak above <b className="figures">{plan.sight.litresPerHour} L/h</b>; a smaller one may pass unseen.
+          </p>
+          <details>
+            <summary className="text-sm text-quiet">Show how</summary>
+            <p className="figures text-sm">{plan.sight.working}</p>
+            {plan.derivation.map((line) => (
+              <p key={line} className="text-sm">
+                {line}
+              </p>
+            ))}
+          </details>
+        </div>
+        <div>
+          <h2 className={subheading}>Not covered</h2>
+          <ul className="list-inside list-[square]">
+            {plan.notTested.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+          <p className="mt-1 text-sm text-quiet">Local code, the maker’s instructions and licensed practice come first.</p>
+        </div>
+      </section>
+      <section className="mt-6" aria-label="Next">
+        <h2 className={subheading}>Next</h2>
+        <div className="mt-2 flex flex-wrap gap-3">
+          {!finished && (
+            <button type="button" className={`${button} min-h-14`} onClick={goRun}>
+              {shown === 'in progress' ? 'Back to the course' : 'Finish the closing steps'}
+            </button>
+          )}
+          {judgement.next.map((step) => {
+            switch (step.code) {
+              case 'restart':
+                return (
+                  <button
+                    key={step.label}
+                    type="button"
+                    className={`${quietButton} min-h-14`}
+                    disabled={!hasPen}
+                    onClick={() =>
+                      write({
+                        type: 'restart',
+                        phase: step.phase,
+                        round: (judgement.phases.find(({ id }) => id === step.phase)?.round ?? 1) + 1,
+                        reason: 'Repeated after a spoilt hold',
+                      }).then(goRun)
+                    }
+                  >
+                    {step.label}
+                  </button>
+                );
+              case 'new-attempt':
+                return (
+                  <button
+                    key={step.label}
+                    type="button"
+                    className={`${quietButton} min-h-14`}
+                    disabled={test.sealed !== undefined}
+                    onClick={() => goPlan()}
+                  >
+                    {step.label}
+                  </button>
+                );
+              case 'swap-gauge':
+                return (
+                  <button
+                    key={step.label}
+                    type="button"
+                    className={`${quietButton} min-h-14`}
+                    disabled={test.sealed !== undefined}
+                    onClick={() => goPlan(plan.gauge.id)}
+                  >
+                    {step.label}
+                  </button>
+                );
+              case 'certificate':
+                return (
+                  <a key={step.label} className={`${button} min-h-14`} href={`/certificates/test/${test.id}`}>
+                    {step.label}
+                  </a>
+                );
+              default:
+                return null;
+            }
+          })}
+        </div>
+      </section>
+      {finished && test.sealed === undefined && <SignPanel testId={test.id} />}
+      {test.sealed !== undefined && (
+        <p className="mt-6">
+          Sealed as certificate{' '}
+          <a className={link} href={`/certificates/test/${test.id}`}>
+            {test.sealed}
+          </a>
+          . What is written now is kept, flagged and not judged.
+        </p>
+      )}
+      <h2 className={`${heading} sr-only`}>End</h2>
+    </main>
+  );
+}
+
+function Reason({ reason }: { readonly reason: Finding }) {
+  return (
+    <li className="text-lg leading-snug">
+      {reason.sentence}
+      {reason.working !== undefined && reason.working.length > 0 && (
+        <details>
+          <summary className="text-sm text-quiet">Show the sum</summary>
+          {reason.working.map((line) => (
+            <p key={line} className="figures text-sm">
+              {line}
+            </p>
+          ))}
+        </details>
+      )}
+    </li>
+  );
+}

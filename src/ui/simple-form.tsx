@@ -1,0 +1,97 @@
+'use client';
+
+import { yupResolver } from '@hookform/resolvers/yup';
+import { type FieldValues, type Resolver, useForm } from 'react-hook-form';
+import type { AnyObjectSchema } from 'yup';
+import { button, input } from './classes';
+import { post } from './post';
+
+export interface FormField {
+  readonly name: string;
+  readonly label: string;
+  readonly help?: string;
+  readonly kind?: 'text' | 'password' | 'email' | 'date' | 'area' | 'choice' | 'check';
+  readonly options?: readonly { readonly value: string; readonly label: string }[];
+  readonly initial?: string | boolean;
+  readonly autoComplete?: string;
+}
+
+/** A short form to our own server. Faults stand beside their field; nothing typed is lost. */
+export function SimpleForm<T>({
+  fields,
+  address,
+  submit,
+  done,
+  schema,
+  extra,
+}: {
+  readonly fields: readonly FormField[];
+  readonly address: string;
+  readonly submit: string;
+  readonly done: (value: T) => void;
+  readonly schema?: AnyObjectSchema;
+  readonly extra?: Readonly<Record<string, unknown>>;
+}) {
+  const initial = Object.fromEntries(fields.map((field) => [field.name, field.initial ?? (field.kind === 'check' ? false : '')]));
+  const { register, handleSubmit, setError, formState } = useForm<FieldValues>({
+    defaultValues: initial,
+    ...(schema === undefined ? {} : { resolver: yupResolver(schema) as Resolver<FieldValues> }),
+  });
+  const { errors, isSubmitting } = formState;
+  const send = handleSubmit(async (values) => {
+    const result = await post<T>(address, { ...values, ...extra });
+    if (result.ok) return done(result.value);
+    const field =
+      result.problem.field !== undefined && fields.some(({ name }) => name === result.problem.field) ? result.problem.field : 'root';
+    setError(field, { message: result.problem.message });
+  });
+  return (
+    <form onSubmit={send} className="space-y-4" noValidate>
+      {fields.map((field) => {
+        const fault = errors[field.name]?.message;
+        const shared = { id: field.name, 'aria-invalid': fault !== undefined, ...register(field.name) };
+        if (field.kind === 'check')
+          return (
+            <label key={field.name} className="flex min-h-11 items-center gap-3">
+              <input type="checkbox" className="size-5 accent-(--action)" {...shared} /> {field.label}
+            </label>
+          );
+        return (
+          <div key={field.name}>
+            <label htmlFor={field.name} className="font-medium">
+              {field.label}
+            </label>
+            {field.kind === 'area' ? (
+              <textarea rows={3} className={`${input} mt-1`} {...shared} />
+            ) : field.kind === 'choice' ? (
+              <select className={`${input} mt-1`} {...shared}>
+                {field.options?.map(({ value, label }) => (
+                  <option key={value} value={value}>
+                    {label}
+                  </option>
+                ))}
+              </select>
+            ) : (
+              <input type={field.kind ?? 'text'} autoComplete={field.autoComplete ?? 'off'} className={`${input} mt-1`} {...shared} />
+            )}
+            {fault !== undefined ? (
+              <p role="alert" className="mt-1 text-sm font-medium text-stop">
+                {String(fault)}
+              </p>
+            ) : (
+              field.help !== undefined && <p className="mt-1 text-sm text-quiet">{field.help}</p>
+            )}
+          </div>
+        );
+      })}
+      {errors.root !== undefined && (
+        <p role="alert" className="border-l-4 border-stop bg-surface px-3 py-2 font-medium">
+          {errors.root.message}
+        </p>
+      )}
+      <button type="submit" className={`${button} min-h-12`} disabled={isSubmitting}>
+        {submit}
+      </button>
+    </form>
+  );
+}
