@@ -132,6 +132,8 @@ export class GasTrack {
 
   /** Steps (midpoint rule) along the grid up to a time. */
   private run(ms: number): void {
+    // Before the first act nothing is raised, so nothing can move.
+    if (this.done === 0) return;
     const { plant, leakLh } = this;
     const target = Math.floor((ms - this.originMs) / (stepS * 1000));
     let pressure = this.pressure;

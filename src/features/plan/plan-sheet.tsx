@@ -2,7 +2,8 @@ import type { Planned } from '@/core/planning/plan';
 import type { HoldPhase } from '@/core/procedures/phases';
 import { Notice } from '@/ui/notice';
 
-const clock = (seconds: number): string => (seconds % 60 === 0 ? `${seconds / 60} min` : `${seconds} s`);
+const clock = (seconds: number): string =>
+  seconds % 60 === 0 ? `${seconds / 60} min` : seconds > 120 ? `${Math.floor(seconds / 60)} min ${seconds % 60} s` : `${seconds} s`;
 
 /** What the answers come to: pressures, times, limit and where it comes from, and what the test can see. */
 export function PlanSheet({ planned: { plan, volume, gaugeFindings, advice } }: { readonly planned: Planned }) {

@@ -85,60 +85,65 @@ function Item({
       </li>
     );
   const wanted = item.write !== undefined || asking;
+  const simple = item.boundary === undefined && !wanted;
+  const main = next ? button : quietButton;
   return (
-    <li className={`py-2.5 ${next ? 'border-l-4 border-action pl-3' : 'pl-1'}`}>
-      <p className={next ? 'font-medium' : ''}>
-        <span className="figures mr-2 text-quiet">{number}</span>
-        {item.text}
-      </p>
-      {wanted && (
-        <label className="mt-2 block text-sm">
-          {asking ? 'Why does it not apply?' : item.write}
-          <input className={`${input} mt-1`} value={text} maxLength={400} onChange={(event) => setText(event.target.value)} />
-        </label>
-      )}
-      <div className="mt-2 flex flex-wrap gap-2">
-        {asking ? (
-          <>
-            <button
-              type="button"
-              className={`${button} min-h-12`}
-              disabled={!mayMove || text.trim() === ''}
-              onClick={() => answer(item, 'not-applicable', text.trim())}
-            >
-              Does not apply
-            </button>
-            <button type="button" className={`${quietButton} min-h-12`} onClick={() => setAsking(false)}>
-              Back
-            </button>
-          </>
-        ) : (
-          <>
-            {(item.boundary === undefined ? (['done'] as const) : (['plugged', 'proved', 'unproved'] as const)).map((state) => (
-              <button
-                key={state}
-                type="button"
-                className={`${state === 'unproved' ? quietButton : button} min-h-12`}
-                disabled={!mayMove || (item.write !== undefined && text.trim() === '')}
-                onClick={() => answer(item, state, text.trim() === '' ? undefined : text.trim())}
-                aria-label={`${words[state]}: ${item.text}`}
-              >
-                {words[state]}
-              </button>
-            ))}
-            {item.mayNotApply && (
-              <button
-                type="button"
-                className={`${quietButton} min-h-12`}
-                disabled={!mayMove}
-                onClick={() => setAsking(true)}
-                aria-label={`Does not apply: ${item.text}`}
-              >
-                Does not apply…
-              </button>
-            )}
-          </>
+    <li className={`py-2 ${next ? 'border-l-4 border-action pl-3' : 'pl-1'}`}>
+      <div className={simple ? 'flex items-center justify-between gap-3' : ''}>
+        <p className={next ? 'font-medium' : ''}>
+          <span className="figures mr-2 text-quiet">{number}</span>
+          {item.text}
+        </p>
+        {wanted && (
+          <label className="mt-2 block text-sm">
+            {asking ? 'Why does it not apply?' : item.write}
+            <input className={`${input} mt-1`} value={text} maxLength={400} onChange={(event) => setText(event.target.value)} />
+          </label>
         )}
+        <div className={`flex flex-wrap gap-2 ${simple ? 'shrink-0 flex-col' : 'mt-2'}`}>
+          {asking ? (
+            <>
+              <button
+                type="button"
+                className={`${button} min-h-12`}
+                disabled={!mayMove || text.trim() === ''}
+                onClick={() => answer(item, 'not-applicable', text.trim())}
+              >
+                Does not apply
+              </button>
+              <button type="button" className={`${quietButton} min-h-12`} onClick={() => setAsking(false)}>
+                Back
+              </button>
+            </>
+          ) : (
+            <>
+              {(item.boundary === undefined ? (['done'] as const) : (['plugged', 'proved', 'unproved'] as const)).map((state) => (
+                <button
+                  key={state}
+                  type="button"
+                  className={`${state === 'unproved' ? quietButton : main} min-h-12`}
+                  disabled={!mayMove || (item.write !== undefined && text.trim() === '')}
+                  onClick={() => answer(item, state, text.trim() === '' ? undefined : text.trim())}
+                  aria-label={`${words[state]}: ${item.text}`}
+                >
+                  {words[state]}
+                  {next && state !== 'unproved' && state !== 'proved' && <kbd className="text-xs opacity-80 max-lg:hidden">A</kbd>}
+                </button>
+              ))}
+              {item.mayNotApply && (
+                <button
+                  type="button"
+                  className={simple ? 'min-h-12 px-1 text-sm underline' : `${quietButton} min-h-12`}
+                  disabled={!mayMove}
+                  onClick={() => setAsking(true)}
+                  aria-label={`Does not apply: ${item.text}`}
+                >
+                  Does not apply…
+                </button>
+              )}
+            </>
+          )}
+        </div>
       </div>
     </li>
   );

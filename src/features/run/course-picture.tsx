@@ -61,7 +61,12 @@ export function CoursePicture({
   const phases = expectedCourse(plan, judgement);
   const left = 34;
   const foot = 46;
-  const blocks = layOut(phases, judgement.current, width - left - 6, narrow ? 0.62 : 0.5).map((block) => ({ ...block, x: block.x + left }));
+  const blocks = layOut(
+    phases,
+    judgement.current,
+    width - left - 6,
+    plan.phases.find(({ id }) => id === judgement.current)?.kind === 'hold' ? (narrow ? 0.62 : 0.5) : narrow ? 0.4 : 0.22,
+  ).map((block) => ({ ...block, x: block.x + left }));
   const tallest = Math.max(Number(plan.highest), ...traced.flatMap(({ points }) => points.map(({ value }) => value)));
   const y = scaleLinear([0, tallest * 1.12], [height - foot, 8]);
   return (

@@ -268,6 +268,7 @@ const keys: readonly (readonly [string, string])[] = [
   ['U', 'Raise the simulated plant into the band'],
   ['Z', 'Zero the simulated gauge'],
   ['C', 'Cautions understood'],
+  ['A', 'Answer the next item of the list'],
   ['D', 'Disturbance'],
   ['P', 'Photograph'],
   ['N', 'Note'],

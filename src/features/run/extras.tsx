@@ -2,7 +2,7 @@
 
 import dynamic from 'next/dynamic';
 import type { OpenRun } from '@/features/field/use-run';
-import { quietButton, stopButton } from '@/ui/classes';
+import { quietButton } from '@/ui/classes';
 
 /** What is one tap away in every phase. The dialogs load after the screen stands. */
 const ExtraDialog = dynamic(() => import('./extra-dialog').then((module) => module.ExtraDialog), { ssr: false });
@@ -33,9 +33,6 @@ export function Extras(props: ExtrasProps) {
         {one('note', 'Note', 'N')}
       </div>
       <div className="flex gap-1.5">
-        <button type="button" className={`${stopButton} min-h-12 flex-1 px-2 text-sm`} onClick={() => setDialog('smell')}>
-          Smell of gas <kbd className="text-xs max-lg:hidden">G</kbd>
-        </button>
         {one('leak', 'Leak seen', '')}
         {one('end', 'End early', 'E')}
         {one('keys', 'Keys', '?')}

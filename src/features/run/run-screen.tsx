@@ -126,6 +126,13 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
     u: () => gauge !== undefined && middle !== undefined && role === 'start' && hasPen && actPlant('raise', middle),
     z: () => gauge !== undefined && phase?.kind === 'zero' && hasPen && actPlant('zero', '0'),
     c: understood,
+    a: () => {
+      const item =
+        phase?.kind === 'check' && cautions.length === 0
+          ? phase.items.find(({ id }) => state?.items?.every((done) => done.id !== id))
+          : undefined;
+      if (item !== undefined && item.write === undefined && hasPen) answer(item, item.boundary === undefined ? 'done' : 'plugged');
+    },
     d: () => setShut('disturbance'),
     n: () => setShut('note'),
     p: () => setShut('photo'),
@@ -137,7 +144,7 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
 
   if (phase === undefined)
     return (
-      <Frame title={`${test.site} · ${test.system}`} simulated={plan.gauge.simulated}>
+      <Frame title={`${test.site} · ${test.system}`} simulated={plan.gauge.simulated} smell={() => setShut('smell')}>
         <div className="p-4">
           <p className="text-xl font-semibold">The course is done.</p>
           <button type="button" className={`${button} mt-3 min-h-14 text-lg`} onClick={goVerdict}>
@@ -167,8 +174,8 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
   );
   const restart = judgement.next.find((step) => step.code === 'restart');
   return (
-    <Frame title={`${test.site} · ${test.system}`} simulated={plan.gauge.simulated}>
-      <div className="grid flex-1 gap-x-6 lg:grid-cols-[minmax(0,1fr)_24rem]">
+    <Frame title={`${test.site} · ${test.system}`} simulated={plan.gauge.simulated} smell={() => setShut('smell')}>
+      <div className="grid min-h-0 flex-1 gap-x-6 max-lg:grid-rows-[auto_1fr] lg:grid-cols-[minmax(0,1fr)_25rem]">
         <section className="flex min-w-0 flex-col" aria-live="polite">
           <div className="flex items-start justify-between gap-4 px-4 pt-2">
             <div className="min-w-0">
@@ -215,132 +222,139 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
             {estimate === undefined ? '' : estimateWords(estimate, unit)}
           </p>
         </section>
-        <section className="flex flex-col gap-3 px-4 pb-4 lg:border-l lg:border-line lg:pt-2" aria-label="Now">
-          {!hasPen && (
-            <Notice tone="caution">
-              Another device holds the pen: it moves the phases. You can watch, note and photograph here.{' '}
-              <button type="button" className="min-h-11 font-semibold underline" onClick={() => write({ type: 'pen' })}>
-                Take the pen
+        <section className="flex min-h-0 flex-col gap-3 px-4 pb-3 lg:border-l lg:border-line lg:pt-2" aria-label="Now">
+          <div className="flex flex-1 flex-col gap-3 lg:min-h-0 lg:overflow-y-auto lg:pr-1">
+            {!hasPen && (
+              <Notice tone="caution">
+                Another device holds the pen: it moves the phases. You can watch, note and photograph here.{' '}
+                <button type="button" className="min-h-11 font-semibold underline" onClick={() => write({ type: 'pen' })}>
+                  Take the pen
+                </button>
+              </Notice>
+            )}
+            {cautions.map((caution) => (
+              <Notice key={caution} tone="caution">
+                {plan.cautions[caution]}
+                {caution === 'smell' && <b className="figures block text-lg">{kit.firm.emergencyNumber}</b>}
+              </Notice>
+            ))}
+            {cautions.length > 0 ? (
+              <button type="button" className={`${button} min-h-14 text-lg`} onClick={understood} disabled={!hasPen}>
+                Understood <kbd className="text-xs opacity-80">C</kbd>
               </button>
-            </Notice>
-          )}
-          {cautions.map((caution) => (
-            <Notice key={caution} tone="caution">
-              {plan.cautions[caution]}
-              {caution === 'smell' && <b className="figures block text-lg">{kit.firm.emergencyNumber}</b>}
-            </Notice>
-          ))}
-          {cautions.length > 0 ? (
-            <button type="button" className={`${button} min-h-14 text-lg`} onClick={understood} disabled={!hasPen}>
-              Understood <kbd className="text-xs opacity-80">C</kbd>
-            </button>
-          ) : (
-            <>
-              {notes.map((note) => (
-                <Notice key={note.sentence} tone="caution" role="alert">
-                  {note.code === 'start-out-of-band' && phase.kind === 'hold'
-                    ? (bandAdvice(phase, note.data.value, unit, false) ?? note.sentence)
-                    : note.sentence}
-                </Notice>
-              ))}
-              {state?.spoilt === true && phase.kind === 'hold' && (
-                <div className="flex flex-col gap-2">
-                  {restart?.code === 'restart' && (
-                    <button
-                      type="button"
-                      className={`${button} min-h-14 text-lg`}
-                      disabled={!hasPen}
-                      onClick={() =>
-                        write({
-                          type: 'restart',
-                          phase: restart.phase,
-                          round: (judgement.phases.find(({ id }) => id === restart.phase)?.round ?? 1) + 1,
-                          reason: 'Repeated after a spoilt hold',
-                        })
-                      }
-                    >
-                      {restart.label}
-                    </button>
-                  )}
-                  <button type="button" className={`${stopButton} min-h-12`} onClick={() => setShut('end')}>
-                    End the test here
-                  </button>
-                </div>
-              )}
-              {phase.kind === 'zero' && state?.spoilt === true && (
-                <Notice tone="stop" role="alert">
-                  It shows {state.end} {unit} while disconnected. Zero it and read again, or end the test and take another gauge. Nothing
-                  read with it counts.
-                </Notice>
-              )}
-              {plan.gauge.simulated && phase.kind !== 'check' && phase.kind !== 'observe' && (
-                <SimulatedPanel
-                  plan={plan}
-                  events={events}
-                  run={run.id}
-                  phase={phase}
-                  begun={holding || settlingUntil !== undefined}
-                  mayMove={hasPen}
-                  act={actPlant}
-                />
-              )}
-              {plan.gauge.simulated && phase.kind === 'check' && phase.id === plan.phases[0].id && (
-                <SimulatedPanel plan={plan} events={events} run={run.id} phase={phase} begun={false} mayMove={hasPen} act={actPlant} />
-              )}
-              {phase.kind === 'check' && state !== undefined && (
-                <CheckPanel key={phase.id} phase={phase} state={state} mayMove={hasPen} answer={answer} />
-              )}
-              {phase.kind === 'observe' && (
-                <div className="flex flex-col gap-2">
-                  {phase.options.map(({ id, label }) => (
-                    <button
-                      key={id}
-                      type="button"
-                      className={`${id === 'dry' ? button : stopButton} min-h-14 text-lg`}
-                      disabled={!hasPen}
-                      onClick={() => write({ type: 'observation', phase: phase.id, round, option: id })}
-                    >
-                      {label}
-                    </button>
-                  ))}
-                </div>
-              )}
-              {stamp !== undefined ? (
-                <Keypad
-                  key={stamp.id}
-                  gauge={plan.gauge}
-                  plausible={plausible(plan.highest, plan.gauge.unit === plan.unit)}
-                  keep={stamp.id}
-                  label={`${stampWords[stamp.role]} of ${clockTime(stamp.observedAt)}`}
-                  onSave={(value, typed) => put(value, typed, 'keypad', stamp.role, { at: stamp.observedAt, mono: stamp.mono }, stamp.id)}
-                  onCancel={() => write({ type: 'withdrawn', reading: stamp.id, reason: 'Stamp discarded before a figure was typed' })}
-                  advise={(value) =>
-                    stamp.role === 'start' && phase.kind === 'hold'
-                      ? bandAdvice(phase, value, unit, inBand(decimal(value), plan.gauge.unit, phase.band.low, phase.band.high, plan.unit))
-                      : undefined
-                  }
-                />
-              ) : (
-                role !== undefined && (
-                  <div className="mt-auto flex flex-col gap-2 lg:mt-0">
-                    {plan.gauge.simulated && (
-                      <button type="button" className={`${quietButton} min-h-12`} disabled={!hasPen} onClick={takeSimulated}>
-                        Read the simulated gauge <kbd className="text-xs text-quiet">R</kbd>
+            ) : (
+              <>
+                {notes.map((note) => (
+                  <Notice key={note.sentence} tone="caution" role="alert">
+                    {note.code === 'start-out-of-band' && phase.kind === 'hold'
+                      ? (bandAdvice(phase, note.data.value, unit, false) ?? note.sentence)
+                      : note.sentence}
+                  </Notice>
+                ))}
+                {state?.spoilt === true && phase.kind === 'hold' && (
+                  <div className="flex flex-col gap-2">
+                    {restart?.code === 'restart' && (
+                      <button
+                        type="button"
+                        className={`${button} min-h-14 text-lg`}
+                        disabled={!hasPen}
+                        onClick={() =>
+                          write({
+                            type: 'restart',
+                            phase: restart.phase,
+                            round: (judgement.phases.find(({ id }) => id === restart.phase)?.round ?? 1) + 1,
+                            reason: 'Repeated after a spoilt hold',
+                          })
+                        }
+                      >
+                        {restart.label}
                       </button>
                     )}
-                    <button
-                      type="button"
-                      className={`${role === 'between' ? quietButton : button} min-h-16 text-xl`}
-                      disabled={!hasPen}
-                      onClick={press}
-                    >
-                      {stampWords[role]} <kbd className="text-xs opacity-80">S</kbd>
+                    <button type="button" className={`${stopButton} min-h-12`} onClick={() => setShut('end')}>
+                      End the test here
                     </button>
                   </div>
-                )
-              )}
-            </>
-          )}
+                )}
+                {phase.kind === 'zero' && state?.spoilt === true && (
+                  <Notice tone="stop" role="alert">
+                    It shows {state.end} {unit} while disconnected. Zero it and read again, or end the test and take another gauge. Nothing
+                    read with it counts.
+                  </Notice>
+                )}
+                {plan.gauge.simulated && phase.kind !== 'check' && phase.kind !== 'observe' && (
+                  <SimulatedPanel
+                    plan={plan}
+                    events={events}
+                    run={run.id}
+                    phase={phase}
+                    begun={holding || settlingUntil !== undefined}
+                    mayMove={hasPen}
+                    act={actPlant}
+                  />
+                )}
+                {plan.gauge.simulated && phase.kind === 'check' && phase.id === plan.phases[0].id && (
+                  <SimulatedPanel plan={plan} events={events} run={run.id} phase={phase} begun={false} mayMove={hasPen} act={actPlant} />
+                )}
+                {phase.kind === 'check' && state !== undefined && (
+                  <CheckPanel key={phase.id} phase={phase} state={state} mayMove={hasPen} answer={answer} />
+                )}
+                {phase.kind === 'observe' && (
+                  <div className="flex flex-col gap-2">
+                    {phase.options.map(({ id, label }) => (
+                      <button
+                        key={id}
+                        type="button"
+                        className={`${id === 'dry' ? button : stopButton} min-h-14 text-lg`}
+                        disabled={!hasPen}
+                        onClick={() => write({ type: 'observation', phase: phase.id, round, option: id })}
+                      >
+                        {label}
+                      </button>
+                    ))}
+                  </div>
+                )}
+                {stamp !== undefined ? (
+                  <Keypad
+                    key={stamp.id}
+                    gauge={plan.gauge}
+                    plausible={plausible(plan.highest, plan.gauge.unit === plan.unit)}
+                    keep={stamp.id}
+                    label={`${stampWords[stamp.role]} of ${clockTime(stamp.observedAt)}`}
+                    onSave={(value, typed) => put(value, typed, 'keypad', stamp.role, { at: stamp.observedAt, mono: stamp.mono }, stamp.id)}
+                    onCancel={() => write({ type: 'withdrawn', reading: stamp.id, reason: 'Stamp discarded before a figure was typed' })}
+                    advise={(value) =>
+                      stamp.role === 'start' && phase.kind === 'hold'
+                        ? bandAdvice(
+                            phase,
+                            value,
+                            unit,
+                            inBand(decimal(value), plan.gauge.unit, phase.band.low, phase.band.high, plan.unit),
+                          )
+                        : undefined
+                    }
+                  />
+                ) : (
+                  role !== undefined && (
+                    <div className="mt-auto flex flex-col gap-2 lg:mt-0">
+                      {plan.gauge.simulated && (
+                        <button type="button" className={`${quietButton} min-h-12`} disabled={!hasPen} onClick={takeSimulated}>
+                          Read the simulated gauge <kbd className="text-xs text-quiet">R</kbd>
+                        </button>
+                      )}
+                      <button
+                        type="button"
+                        className={`${role === 'between' ? quietButton : button} min-h-16 text-xl`}
+                        disabled={!hasPen}
+                        onClick={press}
+                      >
+                        {stampWords[role]} <kbd className="text-xs opacity-80">S</kbd>
+                      </button>
+                    </div>
+                  )
+                )}
+              </>
+            )}
+          </div>
           <Extras
             key={run.id}
             open={open}
@@ -413,14 +427,16 @@ function useDueAlarm(dueAt: number | undefined, time: number, title: string): vo
 function Frame({
   title,
   simulated,
+  smell,
   children,
 }: {
   readonly title: string;
   readonly simulated: boolean;
+  readonly smell: () => void;
   readonly children: React.ReactNode;
 }) {
   return (
-    <main className="mx-auto flex min-h-dvh max-w-[1500px] flex-col">
+    <main className="mx-auto flex min-h-dvh max-w-[1500px] flex-col lg:h-dvh">
       <header className="flex items-center justify-between gap-3 px-4 pt-2 text-sm text-quiet">
         <span className="truncate">
           <a href="/today" className="underline">
@@ -428,7 +444,12 @@ function Frame({
           </a>{' '}
           · {title}
         </span>
-        {simulated && <Simulated />}
+        <span className="flex shrink-0 items-center gap-3">
+          {simulated && <Simulated />}
+          <button type="button" className={`${stopButton} min-h-12 px-3 text-sm`} onClick={smell}>
+            Smell of gas <kbd className="text-xs max-lg:hidden">G</kbd>
+          </button>
+        </span>
       </header>
       {children}
     </main>

@@ -99,7 +99,7 @@ export function Shell({
         <RunningStrip />
         {demo && (
           <p className="border-b border-line bg-sunken px-4 py-1 text-center text-sm text-quiet lg:px-8">
-            Demo firm: every name, place and reading here is invented, and its gauges are simulated.
+            Demo firm: every name, place and reading here is invented; its history came from simulated gauges.
           </p>
         )}
         {fault !== undefined && (

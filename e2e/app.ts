@@ -1,0 +1,109 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { createServer } from 'node:net';
+import { join } from 'node:path';
+import { type Browser, type BrowserContext, expect, type Page, test as base } from '@playwright/test';
+import { type TestDatabase, testDatabase } from '../ops/test-database';
+
+const root = join(import.meta.dirname, '..');
+
+const freePort = (): Promise<number> =>
+  new Promise((resolve) => {
+    const server = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as { port: number };
+      server.close(() => resolve(port));
+    });
+  });
+
+/** One server on one database, with the clock that it and every page share. */
+export class App {
+  private server: ChildProcess | undefined;
+  private offset = 0;
+  private readonly pages = new Set<Page>();
+
+  private constructor(
+    readonly database: TestDatabase,
+    readonly port: number,
+  ) {}
+
+  static async open(label: string): Promise<App> {
+    const app = new App(await testDatabase('demo', label), await freePort());
+    await app.start();
+    return app;
+  }
+
+  get url(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  async start(): Promise<void> {
+    const env = { ...process.env, VAST_DATABASE_URL: this.database.appUrl, VAST_AUTH_DATABASE_URL: this.database.authUrl, VAST_ADDRESS: this.url };
+    this.server = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(this.port)], { cwd: root, env, stdio: 'ignore' });
+    for (let attempt = 0; attempt < 200; attempt += 1) {
+      const ready = await fetch(`${this.url}/api/health`).then((response) => response.ok, () => false);
+      if (ready) return this.moveServer();
+      await new Promise((resolve) => setTimeout(resolve, 150));
+    }
+    throw new Error('the server did not become ready');
+  }
+
+  /** As in a power cut: no time to finish anything. */
+  kill(): Promise<void> {
+    const { server } = this;
+    if (server === undefined) return Promise.resolve();
+    this.server = undefined;
+    return new Promise((resolve) => {
+      server.once('exit', () => resolve());
+      server.kill('SIGKILL');
+    });
+  }
+
+  async close(): Promise<void> {
+    await this.kill();
+    await this.database.drop();
+  }
+
+  /** Lets `seconds` pass for the server and every page at once, without waiting for them. */
+  async pass(seconds: number): Promise<void> {
+    this.offset += seconds * 1000;
+    if (this.server !== undefined) await this.moveServer();
+    for (const page of this.pages) if (!page.isClosed()) await page.evaluate(moveClock, this.offset);
+  }
+
+  private async moveServer(): Promise<void> {
+    await fetch(`${this.url}/api/test-clock`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ offset: this.offset }) });
+  }
+
+  /** A page of a new browser profile (a device of its own), signed in as a demo person. */
+  async device(browser: Browser, who: 'iola' | 'tomasz' | 'wren' | 'pernilla' | 'ruben' | 'nobody', options: Parameters<Browser['newContext']>[0] = {}): Promise<Page> {
+    const context = await browser.newContext({ baseURL: this.url, ...options });
+    await context.addInitScript(`globalThis.__vastStoneClock = globalThis.__vastStoneClock ?? { wall: 0, mono: 0 };`);
+    const page = await context.newPage();
+    this.pages.add(page);
+    page.on('domcontentloaded', () => page.evaluate(moveClock, this.offset).catch(() => undefined));
+    if (who !== 'nobody') await signIn(context, who);
+    return page;
+  }
+}
+
+const moveClock = (offset: number) => {
+  (globalThis as { __vastStoneClock?: unknown }).__vastStoneClock = { wall: offset, mono: offset };
+};
+
+const firms = { ruben: 'ostrel' } as Record<string, string>;
+
+export async function signIn(context: BrowserContext, who: string): Promise<void> {
+  const response = await context.request.post('/api/sign-in', { data: { email: `${who}@${firms[who] ?? 'lindqvay'}.invalid`, password: 'harbour-demo-1' } });
+  expect(response.ok()).toBe(true);
+}
+
+export const test = base.extend<object, { app: App }>({
+  app: [
+    async ({ browserName: _ }, use, info) => {
+      const app = await App.open(`w${info.workerIndex}`);
+      await use(app);
+      await app.close();
+    },
+    { scope: 'worker' },
+  ],
+});
+export { expect };

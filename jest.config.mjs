@@ -1,0 +1,9 @@
+export default {
+  testEnvironment: 'node',
+  testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/cli/**/*.test.ts', '<rootDir>/demo/**/*.test.ts'],
+  transform: { '^.+\\.(t|j|mj)sx?$': ['@swc/jest', { jsc: { target: 'es2023', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } }, module: { type: 'es6' } }] },
+  extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
+  modulePathIgnorePatterns: ['<rootDir>/.next', '<rootDir>/.data'],
+  transformIgnorePatterns: ['/node_modules/'],
+};

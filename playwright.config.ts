@@ -1,0 +1,21 @@
+import { defineConfig } from '@playwright/test';
+
+export default defineConfig({
+  testDir: 'e2e',
+  testMatch: '*.spec.ts',
+  outputDir: '.data/test-results',
+  timeout: 60_000,
+  expect: { timeout: 12_000 },
+  workers: 2,
+  retries: 0,
+  forbidOnly: true,
+  use: {
+    viewport: { width: 1280, height: 800 },
+    serviceWorkers: 'block',
+    screenshot: 'only-on-failure',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    },
+  },
+});
