@@ -1,7 +1,16 @@
 export default {
   testEnvironment: 'node',
+  testTimeout: 60_000,
   testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/cli/**/*.test.ts', '<rootDir>/demo/**/*.test.ts'],
-  transform: { '^.+\\.(t|j|mj)sx?$': ['@swc/jest', { jsc: { target: 'es2023', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } }, module: { type: 'es6' } }] },
+  transform: {
+    '^.+\\.(t|j|mj)sx?$': [
+      '@swc/jest',
+      {
+        jsc: { target: 'es2023', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } },
+        module: { type: 'es6' },
+      },
+    ],
+  },
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   modulePathIgnorePatterns: ['<rootDir>/.next', '<rootDir>/.data'],

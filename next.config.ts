@@ -4,6 +4,8 @@ const config: NextConfig = {
   distDir: process.env.NEXT_DIST ?? '.next',
   reactStrictMode: true,
   poweredByHeader: false,
+  // Types are checked by ./test, over tests and tools as well; a build does not repeat it.
+  typescript: { ignoreBuildErrors: true },
   serverExternalPackages: ['pdfkit', 'pdfjs-dist', 'sharp', 'pg', 'better-auth'],
   outputFileTracingRoot: import.meta.dirname,
   turbopack: { root: import.meta.dirname },

@@ -7,6 +7,7 @@ export default defineConfig({
   timeout: 60_000,
   expect: { timeout: 12_000 },
   workers: 2,
+  fullyParallel: true,
   retries: 0,
   forbidOnly: true,
   use: {
@@ -15,7 +16,15 @@ export default defineConfig({
     screenshot: 'only-on-failure',
     launchOptions: {
       executablePath: '/usr/bin/chromium',
-      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
     },
   },
 });

@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
-import { type Browser, type BrowserContext, expect, type Page, test as base } from '@playwright/test';
+import { type Browser, type BrowserContext, test as base, expect, type Page } from '@playwright/test';
 import { type TestDatabase, testDatabase } from '../ops/test-database';
 
 const root = join(import.meta.dirname, '..');
@@ -36,10 +36,22 @@ export class App {
   }
 
   async start(): Promise<void> {
-    const env = { ...process.env, VAST_DATABASE_URL: this.database.appUrl, VAST_AUTH_DATABASE_URL: this.database.authUrl, VAST_ADDRESS: this.url };
-    this.server = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(this.port)], { cwd: root, env, stdio: 'ignore' });
+    const env = {
+      ...process.env,
+      VAST_DATABASE_URL: this.database.appUrl,
+      VAST_AUTH_DATABASE_URL: this.database.authUrl,
+      VAST_ADDRESS: this.url,
+    };
+    this.server = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(this.port)], {
+      cwd: root,
+      env,
+      stdio: 'ignore',
+    });
     for (let attempt = 0; attempt < 200; attempt += 1) {
-      const ready = await fetch(`${this.url}/api/health`).then((response) => response.ok, () => false);
+      const ready = await fetch(`${this.url}/api/health`).then(
+        (response) => response.ok,
+        () => false,
+      );
       if (ready) return this.moveServer();
       await new Promise((resolve) => setTimeout(resolve, 150));
     }
@@ -70,13 +82,25 @@ export class App {
   }
 
   private async moveServer(): Promise<void> {
-    await fetch(`${this.url}/api/test-clock`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ offset: this.offset }) });
+    await fetch(`${this.url}/api/test-clock`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ offset: this.offset }),
+    });
   }
 
   /** A page of a new browser profile (a device of its own), signed in as a demo person. */
-  async device(browser: Browser, who: 'iola' | 'tomasz' | 'wren' | 'pernilla' | 'ruben' | 'nobody', options: Parameters<Browser['newContext']>[0] = {}): Promise<Page> {
+  async device(
+    browser: Browser,
+    who: 'iola' | 'tomasz' | 'wren' | 'pernilla' | 'ruben' | 'nobody',
+    options: Parameters<Browser['newContext']>[0] = {},
+  ): Promise<Page> {
     const context = await browser.newContext({ baseURL: this.url, ...options });
-    await context.addInitScript(`globalThis.__vastStoneClock = globalThis.__vastStoneClock ?? { wall: 0, mono: 0 };`);
+    await context.addInitScript(() => {
+      // A reload begins at the shared time, not at the machine's.
+      const offset = Number(globalThis.localStorage?.getItem('test-offset') ?? 0);
+      (globalThis as { __vastStoneClock?: unknown }).__vastStoneClock = { wall: offset, mono: offset };
+    });
     const page = await context.newPage();
     this.pages.add(page);
     page.on('domcontentloaded', () => page.evaluate(moveClock, this.offset).catch(() => undefined));
@@ -87,12 +111,15 @@ export class App {
 
 const moveClock = (offset: number) => {
   (globalThis as { __vastStoneClock?: unknown }).__vastStoneClock = { wall: offset, mono: offset };
+  localStorage.setItem('test-offset', String(offset));
 };
 
 const firms = { ruben: 'ostrel' } as Record<string, string>;
 
 export async function signIn(context: BrowserContext, who: string): Promise<void> {
-  const response = await context.request.post('/api/sign-in', { data: { email: `${who}@${firms[who] ?? 'lindqvay'}.invalid`, password: 'harbour-demo-1' } });
+  const response = await context.request.post('/api/sign-in', {
+    data: { email: `${who}@${firms[who] ?? 'lindqvay'}.invalid`, password: 'harbour-demo-1' },
+  });
   expect(response.ok()).toBe(true);
 }
 

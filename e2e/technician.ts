@@ -14,7 +14,10 @@ export class Technician {
     await page.goto('/sites');
     await page.getByRole('searchbox').fill(system);
     await page.getByRole('link', { name: new RegExp(system) }).click();
-    await page.locator('section', { has: page.getByRole('heading', { name: system, exact: true }) }).getByRole('link', { name: 'Plan a test' }).click();
+    await page
+      .locator('section', { has: page.getByRole('heading', { name: system, exact: true }) })
+      .getByRole('link', { name: 'Plan a test' })
+      .click();
     await page.getByRole('radio', { name: gauge }).check();
     await page.getByRole('button', { name: 'Start the test' }).click();
     await page.waitForURL(/run=/);
@@ -39,7 +42,10 @@ export class Technician {
   async tick(): Promise<void> {
     const { page } = this;
     await this.understood();
-    const list = page.locator('ol').filter({ has: page.getByRole('listitem') }).last();
+    const list = page
+      .locator('ol')
+      .filter({ has: page.getByRole('listitem') })
+      .last();
     const name = await list.getAttribute('aria-label');
     for (let count = 0; count < 12; count += 1) {
       const open = page.getByRole('list', { name: name ?? '', exact: true });

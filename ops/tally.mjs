@@ -7,7 +7,8 @@ let passed;
 let failed;
 if (report.numPassedTests !== undefined) {
   passed = report.numPassedTests;
-  failed = report.numFailedTests + report.testResults.filter((suite) => suite.status === 'failed' && suite.assertionResults.length === 0).length;
+  failed =
+    report.numFailedTests + report.testResults.filter((suite) => suite.status === 'failed' && suite.assertionResults.length === 0).length;
 } else {
   const { expected, unexpected, flaky, skipped } = report.stats;
   passed = expected;

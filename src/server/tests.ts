@@ -4,7 +4,7 @@ import { object, string } from 'yup';
 import type { RunEvent } from '@/core/judging/events';
 import { dateText } from '@/core/judging/events';
 import { type Judgement, judge } from '@/core/judging/judge';
-import { inputOf, planTest } from '@/core/planning/plan';
+import { inputOf, planHash, planTest } from '@/core/planning/plan';
 import { type Transaction, withFirm } from '@/db/connection';
 import { certificate, event, photo, quarantine, run, signature, site, system, test } from '@/db/schema';
 import { type Actor, may } from './actor';
@@ -35,7 +35,7 @@ function checkPlan(input: unknown): Answer<Run['plan']> {
   if (!read.ok) return { ok: false, status: 400, problem: read.problem };
   const again = planTest(inputOf(read.value, dateText(now())));
   if (!again.ok) return { ok: false, status: 400, problem: again.problems[0] };
-  return again.value.plan.hash === read.value.hash
+  return again.value.plan.hash === read.value.hash && planHash(read.value) === read.value.hash
     ? answer(again.value.plan)
     : refuse(400, 'plan-altered', 'This plan is not what its answers give. Make the plan again and start a new attempt.');
 }
@@ -148,7 +148,9 @@ export async function appendEvents(actor: Actor, runId: string, inputs: readonly
     if (aside.length > 0)
       await tx
         .insert(quarantine)
-        .values(aside.map(({ raw, why }) => ({ id: randomUUID(), firmId: actor.firmId, raw, why, receivedAt: nowDate() })));
+        .values(
+          aside.map(({ raw, why }) => ({ id: randomUUID(), firmId: actor.firmId, raw: { sent: raw ?? null }, why, receivedAt: nowDate() })),
+        );
     return answer({
       stored: stored.length,
       already: rows.length - stored.length,

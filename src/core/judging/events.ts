@@ -129,5 +129,5 @@ export function dateText(milliseconds: number): string {
   const day = dayOfYear - Math.floor((153 * shifted + 2) / 5) + 1;
   const month = shifted < 10 ? shifted + 3 : shifted - 9;
   const year = yearOfEra + era * 400 + (month <= 2 ? 1 : 0);
-  return `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
+  return `${String(year).padStart(4, '0')}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
 }

@@ -89,7 +89,9 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
         return condition.outcome.includes(outcomes.get(condition.phase) ?? '');
       }),
     );
-  const passSoFar = (): boolean => !ended && isPass(conclude(plan, holdsTrue, holds, found).verdict);
+  const doubts = () => trust(plan, log, outcomes, phases, holdsTrue);
+  // Doubts count here too: a supply is not restored on a hold that an untrusted gauge read.
+  const passSoFar = (): boolean => !ended && isPass(settle(conclude(plan, holdsTrue, holds, found), [...found, ...doubts()]).verdict);
 
   for (const phase of plan.phases) {
     const round = log.roundOf(phase.id);
@@ -114,7 +116,7 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
     phases.push({ ...state, id: phase.id, state: status, round });
   }
 
-  found.push(...trust(plan, log, outcomes, phases, holdsTrue));
+  found.push(...doubts());
   if (smelt) found.push(finding('smell'));
   if (seen !== undefined) found.push(finding('leak-seen', { text: seen.text }));
   if (stop !== undefined) found.push(finding('stopped', { reason: stop.reason }));

@@ -87,13 +87,7 @@ export function pendingStamp(
 }
 
 /** The readings and traces of each hold's round, in seconds since its start; live from the simulated plant while it holds. */
-export function tracesOf(
-  plan: Plan,
-  judgement: Judgement,
-  events: readonly RunEvent[],
-  gauge: GasTrack | undefined,
-  time: number,
-): readonly Traced[] {
+export function tracesOf(judgement: Judgement, events: readonly RunEvent[], gauge: GasTrack | undefined, time: number): readonly Traced[] {
   return judgement.phases.flatMap((state): Traced[] => {
     if (state.startAt === undefined) return [];
     const startAt = state.startAt;

@@ -1,0 +1,118 @@
+import { execFile } from 'node:child_process';
+import { readFile, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import type { Page } from '@playwright/test';
+import { expect, test } from './app';
+import { Technician } from './technician';
+
+const run = promisify(execFile);
+const program = join(import.meta.dirname, '..', 'cli', 'vast-stone.mjs');
+
+async function scribble(page: Page, label: RegExp): Promise<void> {
+  const field = page.getByLabel(label);
+  await field.scrollIntoViewIfNeeded();
+  const box = await field.boundingBox();
+  if (box === null) throw new Error('no field to sign in');
+  await page.mouse.move(box.x + 20, box.y + 60);
+  await page.mouse.down();
+  for (let step = 1; step < 12; step += 1) await page.mouse.move(box.x + 20 + step * 15, box.y + 60 + (step % 2) * 25);
+  await page.mouse.up();
+}
+
+async function save(page: Page, name: string, extension: string): Promise<string> {
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name, exact: true }).click()]);
+  const path = join(tmpdir(), `certificate-${process.pid}.${extension}`);
+  await file.saveAs(path);
+  return path;
+}
+
+test('from the gauge to a sealed certificate that anyone can check, and a correction that names it', async ({ app, browser }) => {
+  const page = await app.device(browser, 'wren');
+  const work = new Technician(app, page);
+  await work.toHold('Gas, annex', 'Sound system');
+  await work.judgeHold(120);
+  await work.tick();
+  await work.toVerdict('Pass');
+
+  // The technician signs on site; the customer on the certificate's page.
+  await scribble(page, /Technician signs here/);
+  await page.getByRole('button', { name: 'Sign as technician' }).click();
+  await expect(page.getByRole('heading', { name: 'Customer or witness' })).toBeVisible();
+  await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
+  await page.getByRole('link', { name: 'Certificate' }).click();
+  await expect(page.getByRole('button', { name: 'Seal the certificate' })).toBeDisabled();
+  await expect(page.locator('[data-state=drawn] canvas').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Keep the customer’s signature' }).click();
+  await expect(page.getByText('Sign in the field above.')).toBeVisible();
+  await page.getByLabel('Name').fill('Sefa Dunmore');
+  await scribble(page, /Customer or witness signs here/);
+  await page.getByRole('button', { name: 'Keep the customer’s signature' }).click();
+  await page.getByRole('button', { name: 'Seal the certificate' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/Certificate \d{4}-\d{5}/);
+
+  // Its files, and what the command line says of them.
+  const pdf = await save(page, 'PDF', 'pdf');
+  const json = await save(page, 'JSON', 'json');
+  const csv = await readFile(await save(page, 'CSV', 'csv'), 'utf8');
+  expect(csv.split('\r\n').length).toBeGreaterThan(100);
+  const record = JSON.parse(await readFile(json, 'utf8'));
+  expect(record.attempts[0].judgement.verdict).toBe('pass');
+  expect(record.signatures).toHaveLength(2);
+  const verified = JSON.parse((await run(process.execPath, [program, 'verify', pdf])).stdout);
+  expect(verified).toMatchObject({ state: 'intact, signer unknown', pages: 'as sealed', verdict: 'pass' });
+  const known = JSON.parse((await run(process.execPath, [program, 'verify', json, '--signer', verified.signer])).stdout);
+  expect(known).toMatchObject({ state: 'genuine' });
+  const { stdout: words } = await run('pdftotext', [pdf, '-']);
+  expect(words).toContain('SIMULATED');
+  expect(words).toContain('Sefa Dunmore');
+  const altered = join(tmpdir(), `altered-${process.pid}.json`);
+  await writeFile(altered, (await readFile(json, 'utf8')).replace('Sefa Dunmore', 'Sefa Dunmoor'));
+  await expect(run(process.execPath, [program, 'verify', altered])).rejects.toMatchObject({ code: 1 });
+
+  // Anyone, without an account.
+  const code = await page.getByRole('link', { name: 'Public check page' }).getAttribute('href');
+  const anyone = await app.device(browser, 'nobody', { viewport: { width: 390, height: 844 } });
+  await anyone.goto(code ?? '');
+  await expect(anyone.getByRole('heading', { level: 1 })).toContainText('is on file');
+  await expect(anyone.getByText('Pass', { exact: true })).toBeVisible();
+  await expect(anyone.getByText('Sefa Dunmore')).toHaveCount(0);
+  await anyone.getByLabel(/PDF or JSON/).setInputFiles(pdf);
+  await expect(anyone.getByTestId('check-result')).toContainText('Genuine');
+  await expect(anyone.getByTestId('check-result')).toContainText('exactly what the record gives');
+  await anyone.getByLabel(/PDF or JSON/).setInputFiles(altered);
+  await expect(anyone.getByTestId('check-result')).toContainText('Altered');
+  await anyone.getByLabel(/PDF or JSON/).setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from('{') });
+  await expect(anyone.getByText(/The file is not JSON/)).toBeVisible();
+  await anyone.goto('/check/00000000000000000000000000000000');
+  await expect(anyone.getByRole('heading', { level: 1 })).toHaveText('No certificate has this code');
+
+  // A supervisor corrects the meter number: a new certificate.
+  await page.getByText('Correct its particulars').click();
+  await page.getByLabel('Meter number').fill('M-9999');
+  await page.getByLabel('What is corrected, and why').fill('Meter number mistyped on site');
+  await page.getByRole('button', { name: 'Issue the correction' }).click();
+  await expect(page.getByText(/Corrects \d{4}-\d{5}: Meter number mistyped/)).toBeVisible();
+  await anyone.goto(code ?? '');
+  await expect(anyone.getByText(/corrects this one/)).toBeVisible();
+});
+
+test('a signature is voided by what is written after it', async ({ app, browser }) => {
+  const page = await app.device(browser, 'iola');
+  const work = new Technician(app, page);
+  await work.toHold('Gas, flat above', 'Sound system');
+  await work.judgeHold(120);
+  await work.tick();
+  await work.toVerdict('Pass');
+  await scribble(page, /Technician signs here/);
+  await page.getByRole('button', { name: 'Sign as technician' }).click();
+  await expect(page.getByRole('heading', { name: 'Customer or witness' })).toBeVisible();
+  await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
+  const address = page.url();
+  await page.goto(address.replace('&view=verdict', ''));
+  await page.keyboard.press('n');
+  await expect(page.getByRole('heading', { name: 'The course is done.' }).or(page.getByText('The course is done.'))).toBeVisible();
+  await page.goto(address);
+  await expect(page.getByRole('heading', { name: 'Customer or witness' })).toBeVisible();
+});

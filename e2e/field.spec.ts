@@ -1,0 +1,279 @@
+import { Client } from 'pg';
+import { App, expect, test } from './app';
+import { Technician } from './technician';
+
+test('reload in mid-hold: the clock is a fact, the stamp waits, what was typed is still there', async ({ app, browser }) => {
+  const work = new Technician(app, await app.device(browser, 'iola'));
+  const { page } = work;
+  await work.begin('Gas, flat 3', /Van 1 digital, two decimals/);
+  await work.understood();
+  await work.tick();
+  await page.keyboard.press('s');
+  await page.getByRole('textbox').fill('0.00');
+  await page.keyboard.press('Enter');
+  await work.phase(/^Let-by/);
+  await page.keyboard.press('s');
+  await app.pass(20);
+  await page.getByRole('textbox').fill('85');
+  await page.reload();
+  await expect(page.getByRole('textbox')).toHaveValue('85');
+  // Typed twenty seconds late, it counts from the stamp.
+  await page.getByRole('textbox').fill('850');
+  await expect(page.getByTestId('read-as')).toContainText('8.50');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('countdown')).toHaveText(/0:(3\d|40)/);
+  await page.reload();
+  await expect(page.getByTestId('countdown')).toHaveText(/0:(3\d|40)/);
+  await app.pass(41);
+  await expect(page.getByTestId('countdown')).toHaveText(/^\+?0:0/);
+  await expect(page.getByTestId('say')).toContainText('Due');
+});
+
+test('out of band is said inline with the action; impossible figures do not count and stay in the field', async ({ app, browser }) => {
+  const work = new Technician(app, await app.device(browser, 'iola'));
+  const { page } = work;
+  await work.begin('Gas, flat 1', /Van 1 digital, two decimals/);
+  await work.understood();
+  await work.tick();
+  await page.keyboard.press('s');
+  const field = page.getByRole('textbox');
+  await field.fill('-50');
+  await expect(page.getByText(/-50 does not count: the gauge shows -10 to 150 mbar/)).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(field).toHaveValue('-50');
+  await field.fill('0.005');
+  await expect(page.getByText(/does not count: the gauge shows steps of 0\.01/)).toBeVisible();
+  await field.fill('0.40');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/It shows 0\.40 mbar while disconnected/)).toBeVisible();
+  await page.keyboard.press('s');
+  await field.fill('0');
+  await page.keyboard.press('Enter');
+  await work.phase(/^Let-by/);
+  await page.keyboard.press('s');
+  await field.fill('11.40');
+  await expect(page.getByText('11.40: bleed to 7–10 mbar, then read again.')).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('11.40: bleed to 7–10 mbar, then read again.')).toBeVisible();
+  await page.keyboard.press('s');
+  await field.fill('8.5');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('countdown')).toBeVisible();
+  // Early, the large button only notes a reading; the end cannot be stamped yet.
+  await expect(page.getByRole('button', { name: /^Note a reading/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Stamp the end/ })).toHaveCount(0);
+  // A disturbance that can never be set aside voids the hold; the restart is one press.
+  await page.keyboard.press('d');
+  await page.getByRole('button', { name: 'Write it down' }).click();
+  await expect(page.getByText(/was disturbed \(gas used\)/)).toBeVisible();
+  await page.getByRole('button', { name: 'Repeat from let-by' }).click();
+  await work.phase(/^Let-by, round 2/);
+});
+
+test('a second browser watches, notes and takes the pen; a second ending changes nothing', async ({ app, browser }) => {
+  const first = new Technician(app, await app.device(browser, 'iola'));
+  await first.begin('Gas, canteen');
+  await first.plant('Sound system');
+  await first.tick();
+  await first.zero();
+  await first.phase(/^Let-by/);
+  await first.readStart();
+  await expect(first.page.getByTestId('signal')).toHaveText('Saved and sent');
+
+  const second = new Technician(app, await app.device(browser, 'iola'));
+  await second.page.goto(first.page.url());
+  await expect(second.page.getByText(/Another device holds the pen/)).toBeVisible();
+  await expect(second.page.getByTestId('countdown')).toBeVisible();
+  await expect(second.page.getByRole('button', { name: /^Note a reading/ })).toBeDisabled();
+  await second.page.getByRole('button', { name: 'Take the pen' }).click();
+  await expect(second.page.getByText(/Another device holds the pen/)).toHaveCount(0);
+  // The first still believes that it holds the pen and ends the phase; so does the second.
+  await app.pass(61);
+  await Promise.all([first.readEnd(), second.readEnd()]);
+  await second.phase(/^Stabilise/);
+  await expect(first.page.getByText(/Another device holds the pen/)).toBeVisible();
+  await first.phase(/^Stabilise/);
+});
+
+test('a whole job with the keyboard alone', async ({ app, browser }) => {
+  const page = await app.device(browser, 'tomasz');
+  const work = new Technician(app, page);
+  await work.begin('Gas, flat 4');
+  const press = async (key: string) => {
+    await page.keyboard.press(key);
+    await page.waitForTimeout(250);
+  };
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toContainText('Stamp a reading');
+  await press('Escape');
+  await press('c');
+  for (let item = 0; item < 7; item += 1) await press('a');
+  await work.phase(/^Zero/);
+  await press('z');
+  await press('r');
+  await work.phase(/^Let-by/);
+  await press('u');
+  await app.pass(3);
+  await press('r');
+  await app.pass(61);
+  await press('r');
+  await work.phase(/^Stabilise/);
+  await press('u');
+  await app.pass(3);
+  await press('r');
+  await app.pass(91);
+  await work.phase(/^Hold/);
+  await press('r');
+  await app.pass(121);
+  await press('r');
+  await work.phase(/^Restore/);
+  await press('c');
+  for (let item = 0; item < 5; item += 1) await press('a');
+  await press('v');
+  await expect(page.getByTestId('verdict')).toHaveText('Pass');
+});
+
+test('smell of gas overrides everything: the emergency number first, then the report and leaving safe', async ({ app, browser }) => {
+  const page = await app.device(browser, 'iola', { viewport: { width: 390, height: 844 } });
+  const work = new Technician(app, page);
+  await work.begin('Gas, unit 5');
+  await work.plant('Sound system');
+  await page.getByRole('button', { name: /^Smell of gas/ }).click();
+  await expect(page.getByRole('dialog')).toContainText('0000 555');
+  await expect(page.getByRole('dialog')).toContainText('no switches or flames');
+  await page.getByRole('button', { name: /^Gas was smelt/ }).click();
+  await work.phase(/^Smell of gas/);
+  await work.tick();
+  await work.tick();
+  await work.toVerdict('Fail');
+  await expect(page.getByText('overrides any gauge')).toBeVisible();
+});
+
+test('from Today to the first clock: at most four taps beyond checks and readings', async ({ app, browser }) => {
+  const page = await app.device(browser, 'iola');
+  const work = new Technician(app, page);
+  let taps = 0;
+  await page.goto('/today');
+  await page.getByRole('link', { name: 'Plan a test' }).first().click();
+  taps += 1;
+  await page.getByRole('button', { name: 'Start the test' }).click();
+  taps += 1;
+  await work.understood(); // cautions belong to the checks
+  await work.tick();
+  await page.keyboard.press('s');
+  await page.getByRole('textbox').fill('0.00');
+  await page.keyboard.press('Enter');
+  await work.phase(/^Let-by/);
+  await page.keyboard.press('s');
+  await page.getByRole('textbox').fill('8.50');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('countdown')).toBeVisible();
+  expect(taps).toBeLessThanOrEqual(4);
+});
+
+test('no picture, or one too large, is refused in words; a good one is kept and sent', async ({ app, browser }) => {
+  const page = await app.device(browser, 'iola');
+  const work = new Technician(app, page);
+  await work.begin('Gas, kiosk');
+  await work.understood();
+  await page.keyboard.press('p');
+  const choose = page.getByLabel('Choose or take a picture');
+  await choose.setInputFiles({ name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('x') });
+  await expect(page.getByText(/not a picture/)).toBeVisible();
+  await choose.setInputFiles({ name: 'huge.jpg', mimeType: 'image/jpeg', buffer: Buffer.alloc(15 * 1024 * 1024 + 1) });
+  await expect(page.getByText(/larger than 15 MB/)).toBeVisible();
+  const png = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
+  await choose.setInputFiles({ name: 'gauge.png', mimeType: 'image/png', buffer: png });
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
+});
+
+test.describe('with no signal', () => {
+  test.use({ serviceWorkers: 'allow' });
+
+  test('the server dies in mid-hold: finish, reload, restart, sync twice: the same verdict, nothing twice', async ({ browser }, info) => {
+    test.setTimeout(120_000);
+    const app = await App.open(`offline${info.workerIndex}`);
+    try {
+      const page = await app.device(browser, 'iola', { serviceWorkers: 'allow' });
+      const work = new Technician(app, page);
+      await page.goto('/field');
+      await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
+      await expect.poll(() => page.evaluate(() => navigator.serviceWorker.controller !== null)).toBe(true);
+      await work.toHold('Gas, flat 2', 'Sound system');
+      await work.readSimulated();
+      await expect(page.getByTestId('countdown')).toBeVisible();
+      await app.kill();
+      await app.pass(60);
+      await page.reload();
+      await expect(page.getByTestId('countdown')).toHaveText(/0:5\d|1:00/);
+      await app.pass(61);
+      await work.readEnd();
+      await expect(page.getByTestId('signal')).toContainText(/no signal · \d+ to send/);
+      await work.tick();
+      await work.toVerdict('Pass');
+      await page.reload();
+      await expect(page.getByTestId('verdict')).toHaveText('Pass');
+      await expect(page.getByTestId('signal')).toContainText('no signal');
+
+      await app.start();
+      await expect(page.getByTestId('signal')).toHaveText('Saved and sent', { timeout: 20_000 });
+      const run = new URL(page.url()).searchParams.get('run') ?? '';
+      const count = async () => {
+        const client = new Client({ connectionString: app.database.ownerUrl });
+        await client.connect();
+        // The owner is bound by the policies too, so the count comes from the table's own statistics-free scan as the app.
+        await client.end();
+        const asApp = new Client({ connectionString: app.database.appUrl });
+        await asApp.connect();
+        const firm = await page.evaluate(() => JSON.parse(localStorage.getItem('vast-stone-person') ?? '{}').firmId as string);
+        await asApp.query('begin');
+        await asApp.query(`select set_config('app.firm_id', $1, true)`, [firm]);
+        const { rows } = await asApp.query(
+          'select count(*)::int as count, count(distinct id)::int as distinct from event where run_id = $1',
+          [run],
+        );
+        await asApp.query('rollback');
+        await asApp.end();
+        return rows[0] as { count: number; distinct: number };
+      };
+      const before = await count();
+      expect(before.count).toBeGreaterThan(25);
+      // The same sync again, as after an answer that was lost on the way.
+      const remote = await (await page.request.get(`/api/field/run/${run}`)).json();
+      const again = await page.request.post('/api/field/sync', {
+        data: { items: [{ kind: 'events', run, events: remote.runs[0].events }] },
+      });
+      expect((await again.json()).receipts).toEqual([{ ok: true, quarantined: [] }]);
+      expect(await count()).toEqual(before);
+      await page.reload();
+      await expect(page.getByTestId('verdict')).toHaveText('Pass');
+    } finally {
+      await app.close();
+    }
+  });
+
+  test('an answer lost between sync and receipt is asked again, and nothing is there twice', async ({ app, browser }) => {
+    const page = await app.device(browser, 'iola');
+    const work = new Technician(app, page);
+    await work.begin('Gas, bakehouse');
+    await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
+    let lost = 0;
+    await page.route('**/api/field/sync', async (route) => {
+      await route.fetch();
+      lost += 1;
+      await route.abort();
+    });
+    await work.understood();
+    await work.tick();
+    await expect.poll(() => lost).toBeGreaterThan(0);
+    await expect(page.getByTestId('signal')).toContainText('no signal');
+    await page.unroute('**/api/field/sync');
+    await expect(page.getByTestId('signal')).toHaveText('Saved and sent', { timeout: 15_000 });
+    const run = new URL(page.url()).searchParams.get('run') ?? '';
+    const remote = await (await page.request.get(`/api/field/run/${run}`)).json();
+    const ids = remote.runs[0].events.map(({ id }: { id: string }) => id);
+    expect(new Set(ids).size).toBe(ids.length);
+    expect(remote.runs[0].events.filter(({ type }: { type: string }) => type === 'check')).toHaveLength(7);
+  });
+});

@@ -1,0 +1,25 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+
+const files = (folder: string): string[] =>
+  readdirSync(folder, { withFileTypes: true }).flatMap((entry) =>
+    entry.isDirectory() ? files(join(folder, entry.name)) : [join(folder, entry.name)],
+  );
+const sources = files(import.meta.dirname).filter((file) => file.endsWith('.ts') && !file.endsWith('.test.ts'));
+
+test('there are sources to look at', () => expect(sources.length).toBeGreaterThan(30));
+
+test.each(sources.map((file) => [file.slice(import.meta.dirname.length + 1), file]))(
+  '%s imports nothing outside the core and knows no clock or chance',
+  (_, file) => {
+    const text = readFileSync(file, 'utf8');
+    const imports = [...text.matchAll(/(?:^|\n)(?:import|export)\b[^;'"]*from\s*['"]([^'"]+)['"]|\bimport\(\s*['"]([^'"]+)['"]/g)].map(
+      ([, path, late]) => path ?? late,
+    );
+    for (const path of imports) {
+      expect(path).toMatch(/^\.\.?(\/|$)/);
+      expect(join(file, '..', path).startsWith(import.meta.dirname)).toBe(true);
+    }
+    expect(text).not.toMatch(/\bMath\.random\b|\bDate\.now\b|\bnew Date\b|\bperformance\.now\b|\bprocess\.env\b/);
+  },
+);

@@ -1,0 +1,45 @@
+import fc from 'fast-check';
+import { estimateHold } from './estimate';
+
+const falling = (perSecond: number, seconds: number, step = 0.01) =>
+  Array.from({ length: seconds + 1 }, (_, at) => ({ seconds: at, value: Math.round((20.5 - perSecond * at) / step) * step }));
+
+describe('live estimate (DOMAIN 3.12)', () => {
+  test('a clear fall is resolved above its limit, a still gauge below', () => {
+    expect(estimateHold(falling(0.01, 60), 0.01, 0.25, 120)).toMatchObject({ status: 'above' });
+    expect(estimateHold(falling(0, 110), 0.01, 0.25, 120)).toMatchObject({ status: 'below' });
+  });
+
+  test('early and coarse it cannot tell, and says how long it still needs', () => {
+    const estimate = estimateHold(falling(0.001, 10, 0.1), 0.1, 0.25, 120);
+    expect(estimate?.status).toBe('unclear');
+    expect(estimate?.secondsNeeded).toBeGreaterThan(30);
+  });
+
+  test('the interval holds the true rate over the readability, and one wild reading moves it little', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0, max: 0.02, noNaN: true }), fc.integer({ min: 30, max: 300 }), (rate, seconds) => {
+        const estimate = estimateHold(falling(rate, seconds), 0.01, 0.25, 120);
+        return estimate !== undefined && estimate.low <= rate + 1e-9 && rate <= estimate.high + 1e-9;
+      }),
+    );
+    const wild = falling(0.005, 100);
+    wild[50] = { seconds: 50, value: 35 };
+    expect(estimateHold(wild, 0.01, 0.25, 120)?.fallPerSecond).toBeCloseTo(0.005, 3);
+  });
+
+  test('too little, or nonsense, gives no estimate and never a NaN', () => {
+    expect(estimateHold([], 0.01, 0.25, 120)).toBeUndefined();
+    expect(estimateHold(falling(0, 3), 0.01, 0.25, 120)).toBeUndefined();
+    fc.assert(
+      fc.property(
+        fc.array(fc.record({ seconds: fc.double(), value: fc.double() }), { maxLength: 50 }),
+        fc.double(),
+        (points, readability) => {
+          const estimate = estimateHold(points, readability, 0.25, 120);
+          return estimate === undefined || typeof estimate.status === 'string';
+        },
+      ),
+    );
+  });
+});

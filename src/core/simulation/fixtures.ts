@@ -1,0 +1,65 @@
+import type { Gauge } from '../planning/gauge';
+import { type Plan, type PlanInput, planTest } from '../planning/plan';
+import { domesticGasMillibar } from '../procedures/domestic-gas-millibar';
+import { scenarioById, soundPlant } from './scenarios';
+import { type Job, simulateRun } from './technician';
+
+/** Small sound inputs that tests, benchmarks and examples start from. */
+export const demoGauge: Gauge = {
+  id: 'gauge-1',
+  name: 'Test digital',
+  kind: 'digital',
+  unit: 'mbar',
+  readability: '0.01',
+  rangeLow: '-10',
+  rangeHigh: '150',
+  serial: 'T-1',
+  calibration: { needed: true, last: '2026-01-01', due: '2027-01-01' },
+  simulated: false,
+};
+
+type Change = Partial<Omit<PlanInput, 'answers'>> & { readonly answers?: Readonly<Record<string, string>> };
+
+export const planInput = (change: Change): PlanInput => ({
+  procedure: domesticGasMillibar.id,
+  pipes: '22cu 12\n15cu 9',
+  statedVolume: '',
+  gauge: demoGauge,
+  houseRules: [],
+  on: '2026-11-20',
+  ...change,
+  answers: {
+    ...Object.fromEntries(domesticGasMillibar.parameters.map((parameter) => [parameter.id, parameter.default])),
+    ...change.answers,
+  },
+});
+
+export function planFor(change: Change): Plan {
+  const result = planTest(planInput(change));
+  if (!result.ok) throw new Error(result.problems.map(({ message }) => message).join(' '));
+  return result.value.plan;
+}
+
+export const fixtureRun = '00000000-0000-4000-8000-000000000001';
+
+/** A simulated job on a plant with a named fault. */
+export function jobFor(plan: Plan, scenarioId: string, seed = 7, change: Partial<Job> = {}): Job {
+  const scenario = scenarioById(scenarioId);
+  if (scenario === undefined) throw new Error(`no scenario ${scenarioId}`);
+  return {
+    plan,
+    plant: scenario.change(soundPlant(seed, Number(plan.volume.litres), Number(plan.gauge.readability))),
+    scenario: scenarioId,
+    run: fixtureRun,
+    author: 'Test technician',
+    device: 'device-1',
+    startAt: 1_795_000_000_000,
+    offsetMinutes: 0,
+    seatBubbles: scenarioId === 'let-by',
+    forgetsZero: scenarioId === 'unzeroed',
+    ...change,
+  };
+}
+
+export const eventsFor = (plan: Plan, scenarioId: string, seed = 7, change: Partial<Job> = {}) =>
+  simulateRun(jobFor(plan, scenarioId, seed, change));

@@ -1,0 +1,3 @@
+declare module 'fontkit' {
+  export function openSync(file: string): { hasGlyphForCodePoint(code: number): boolean };
+}
