@@ -19,6 +19,7 @@ export class App {
   private server: ChildProcess | undefined;
   private offset = 0;
   private readonly pages = new Set<Page>();
+  private readonly contexts: BrowserContext[] = [];
 
   private constructor(
     readonly database: TestDatabase,
@@ -70,6 +71,7 @@ export class App {
   }
 
   async close(): Promise<void> {
+    await this.putAway();
     await this.kill();
     await this.database.drop();
   }
@@ -79,6 +81,12 @@ export class App {
     this.offset += seconds * 1000;
     if (this.server !== undefined) await this.moveServer();
     for (const page of this.pages) if (!page.isClosed()) await page.evaluate(moveClock, this.offset);
+  }
+
+  /** Puts the devices away, so that none goes on asking behind the next test. */
+  async putAway(): Promise<void> {
+    await Promise.all(this.contexts.splice(0).map((context) => context.close()));
+    this.pages.clear();
   }
 
   private async moveServer(): Promise<void> {
@@ -101,6 +109,7 @@ export class App {
       const offset = Number(globalThis.localStorage?.getItem('test-offset') ?? 0);
       (globalThis as { __vastStoneClock?: unknown }).__vastStoneClock = { wall: offset, mono: offset };
     });
+    this.contexts.push(context);
     const page = await context.newPage();
     this.pages.add(page);
     page.on('domcontentloaded', () => page.evaluate(moveClock, this.offset).catch(() => undefined));
@@ -123,7 +132,14 @@ export async function signIn(context: BrowserContext, who: string): Promise<void
   expect(response.ok()).toBe(true);
 }
 
-export const test = base.extend<object, { app: App }>({
+export const test = base.extend<{ tidy: undefined }, { app: App }>({
+  tidy: [
+    async ({ app }, use) => {
+      await use(undefined);
+      await app.putAway();
+    },
+    { auto: true },
+  ],
   app: [
     async ({ browserName: _ }, use, info) => {
       const app = await App.open(`w${info.workerIndex}`);

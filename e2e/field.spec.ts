@@ -37,10 +37,10 @@ test('out of band is said inline with the action; impossible figures do not coun
   await work.tick();
   await page.keyboard.press('s');
   const field = page.getByRole('textbox');
-  await field.fill('-50');
-  await expect(page.getByText(/-50 does not count: the gauge shows -10 to 150 mbar/)).toBeVisible();
+  await field.fill('-50.0');
+  await expect(page.getByText(/-50\.0 does not count: the gauge shows -10 to 150 mbar/)).toBeVisible();
   await page.keyboard.press('Enter');
-  await expect(field).toHaveValue('-50');
+  await expect(field).toHaveValue('-50.0');
   await field.fill('0.005');
   await expect(page.getByText(/does not count: the gauge shows steps of 0\.01/)).toBeVisible();
   await field.fill('0.40');
@@ -103,6 +103,7 @@ test('a whole job with the keyboard alone', async ({ app, browser }) => {
     await page.keyboard.press(key);
     await page.waitForTimeout(250);
   };
+  await work.phase(/^Get ready/);
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog')).toContainText('Stamp a reading');
   await press('Escape');
@@ -259,16 +260,19 @@ test.describe('with no signal', () => {
     await work.begin('Gas, bakehouse');
     await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
     let lost = 0;
+    let losing = true;
     await page.route('**/api/field/sync', async (route) => {
+      if (!losing) return route.continue();
+      // The server has it; the answer never arrives.
       await route.fetch();
       lost += 1;
-      await route.abort();
+      return route.abort();
     });
     await work.understood();
     await work.tick();
     await expect.poll(() => lost).toBeGreaterThan(0);
     await expect(page.getByTestId('signal')).toContainText('no signal');
-    await page.unroute('**/api/field/sync');
+    losing = false;
     await expect(page.getByTestId('signal')).toHaveText('Saved and sent', { timeout: 15_000 });
     const run = new URL(page.url()).searchParams.get('run') ?? '';
     const remote = await (await page.request.get(`/api/field/run/${run}`)).json();

@@ -34,7 +34,7 @@ test('Today shows what needs a hand; the demo firm has its history with every ki
 });
 
 test('sites: a new one with its system, wrong lines refused beside their field and kept', async ({ app, browser }) => {
-  const page = await app.device(browser, 'pernilla');
+  const page = await app.device(browser, 'wren');
   await page.goto('/sites');
   await page.getByText('Add a site').click();
   await page.getByRole('button', { name: 'Add the site' }).click();
@@ -81,7 +81,7 @@ test('the plan answers at once, refuses what is out of scope, and warns of the g
   await page.locator('section', { hasText: 'Gas, flat 4' }).getByRole('link', { name: 'Plan a test' }).last().click();
   const sheet = page.getByRole('region', { name: 'Plan sheet' });
   await expect(sheet).toContainText('20–21');
-  await page.getByLabel('Meter').selectOption('u6');
+  await page.getByLabel('Meter', { exact: true }).selectOption('u6');
   await expect(sheet).toContainText('4.0');
   for (const [field, value, message] of [
     ['Supply pressure, up to', '75.1', /at most 75 mbar/],

@@ -30,11 +30,15 @@ export class Technician {
     await page.getByLabel('Plant').selectOption({ label });
   }
 
+  /** Acknowledges the cautions of the open phase, where it has any. */
   async understood(): Promise<void> {
     const button = this.page.getByRole('button', { name: /^Understood/ });
-    await expect(button.or(this.page.getByTestId('say')).first()).toBeVisible();
-    await this.page.waitForTimeout(150);
-    if (await button.isVisible()) await button.click();
+    await this.page.getByRole('heading', { level: 1 }).waitFor();
+    const there = await button.waitFor({ timeout: 900 }).then(
+      () => true,
+      () => false,
+    );
+    if (there) await button.click();
     await expect(button).toBeHidden();
   }
 

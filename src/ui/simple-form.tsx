@@ -1,6 +1,7 @@
 'use client';
 
 import { yupResolver } from '@hookform/resolvers/yup';
+import { useId } from 'react';
 import { type FieldValues, type Resolver, useForm } from 'react-hook-form';
 import type { AnyObjectSchema } from 'yup';
 import { button, input } from './classes';
@@ -38,6 +39,8 @@ export function SimpleForm<T>({
     ...(schema === undefined ? {} : { resolver: yupResolver(schema) as Resolver<FieldValues> }),
   });
   const { errors, isSubmitting } = formState;
+  // Several of these forms may stand on one page.
+  const own = useId();
   const send = handleSubmit(async (values) => {
     const result = await post<T>(address, { ...values, ...extra });
     if (result.ok) return done(result.value);
@@ -49,7 +52,7 @@ export function SimpleForm<T>({
     <form onSubmit={send} className="space-y-4" noValidate>
       {fields.map((field) => {
         const fault = errors[field.name]?.message;
-        const shared = { id: field.name, 'aria-invalid': fault !== undefined, ...register(field.name) };
+        const shared = { id: own + field.name, 'aria-invalid': fault !== undefined, ...register(field.name) };
         if (field.kind === 'check')
           return (
             <label key={field.name} className="flex min-h-11 items-center gap-3">
@@ -58,7 +61,7 @@ export function SimpleForm<T>({
           );
         return (
           <div key={field.name}>
-            <label htmlFor={field.name} className="font-medium">
+            <label htmlFor={own + field.name} className="font-medium">
               {field.label}
             </label>
             {field.kind === 'area' ? (

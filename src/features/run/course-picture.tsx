@@ -1,5 +1,6 @@
 import { scaleLinear } from 'd3-scale';
 import { area, line } from 'd3-shape';
+import { useId } from 'react';
 import { expectedCourse } from '@/core/judging/course';
 import type { Estimate, Point } from '@/core/judging/estimate';
 import type { Judgement } from '@/core/judging/judge';
@@ -10,6 +11,16 @@ export interface Traced {
   readonly phase: string;
   /** Seconds since the phase's start reading. */
   readonly points: readonly Point[];
+}
+
+/** While a hold is watched the axis closes in on it, so that a movement at the threshold can be seen. */
+function closeUp(plan: Plan, judgement: Judgement): readonly [number, number] | undefined {
+  const phase = plan.phases.find(({ id }) => id === judgement.current);
+  const start = judgement.phases.find(({ id }) => id === judgement.current)?.start;
+  if (phase?.kind !== 'hold' || phase.criterion.kind === 'wait' || start === undefined || plan.gauge.unit !== plan.unit) return undefined;
+  const threshold = Number(phase.criterion.threshold);
+  const limit = phase.criterion.kind === 'no-fall' ? Number(phase.criterion.permitted ?? threshold) : threshold;
+  return [Number(start) - Math.max(limit, threshold) * 1.6, Number(start) + threshold * 2.4];
 }
 
 interface Block {
@@ -68,7 +79,9 @@ export function CoursePicture({
     plan.phases.find(({ id }) => id === judgement.current)?.kind === 'hold' ? (narrow ? 0.62 : 0.5) : narrow ? 0.4 : 0.22,
   ).map((block) => ({ ...block, x: block.x + left }));
   const tallest = Math.max(Number(plan.highest), ...traced.flatMap(({ points }) => points.map(({ value }) => value)));
-  const y = scaleLinear([0, tallest * 1.12], [height - foot, 8]);
+  const near = nowSeconds === undefined ? undefined : closeUp(plan, judgement);
+  const y = scaleLinear(near ?? [0, tallest * 1.12], [height - foot, 8]);
+  const clip = useId();
   return (
     <svg width={width} height={height} role="img" aria-label={courseInWords(plan, judgement)} className="block select-none">
       {y.ticks(5).map((tick) => (
@@ -93,22 +106,32 @@ export function CoursePicture({
           state={judgement.phases.find(({ id }) => id === phase.id)?.state ?? 'waiting'}
         />
       ))}
-      {blocks.map(({ phase, x, width: own }) =>
-        phase.kind === 'hold' ? (
-          <HoldTrace
-            key={phase.id}
-            phase={phase}
-            x={x}
-            width={own}
-            y={y}
-            judgement={judgement}
-            points={traced.find((one) => one.phase === phase.id)?.points ?? []}
-            estimate={phase.id === judgement.current ? estimate : undefined}
-            nowSeconds={phase.id === judgement.current ? nowSeconds : undefined}
-            bottom={height - foot}
-          />
-        ) : null,
+      <clipPath id={clip}>
+        <rect x={left} y={0} width={width} height={height - foot} />
+      </clipPath>
+      {near !== undefined && (
+        <text x={left + 6} y={20} className="fill-quiet text-[11px]">
+          close-up of the open hold
+        </text>
       )}
+      <g clipPath={`url(#${clip})`}>
+        {blocks.map(({ phase, x, width: own }) =>
+          phase.kind === 'hold' ? (
+            <HoldTrace
+              key={phase.id}
+              phase={phase}
+              x={x}
+              width={own}
+              y={y}
+              judgement={judgement}
+              points={traced.find((one) => one.phase === phase.id)?.points ?? []}
+              estimate={phase.id === judgement.current ? estimate : undefined}
+              nowSeconds={phase.id === judgement.current ? nowSeconds : undefined}
+              bottom={height - foot}
+            />
+          ) : null,
+        )}
+      </g>
     </svg>
   );
 }

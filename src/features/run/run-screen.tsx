@@ -6,6 +6,7 @@ import { inBand } from '@/core/judging/exact';
 import type { CheckItem } from '@/core/procedures/phases';
 import { compare, decimal, unitLabel } from '@/core/quantities';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';
+import { now } from '@/features/field/clock';
 import { SignalLine, useField } from '@/features/field/field';
 import { type Moment, thisDevice, thisMoment } from '@/features/field/log';
 import type { OpenRun } from '@/features/field/use-run';
@@ -91,16 +92,21 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
     [phase, gauge, state?.startAt, plan, round, write],
   );
 
+  // By the clock at the press, not at the last redraw: a quarter of a second decides between a note and an end.
+  const roleNow = () => presentOf(plan, judgement, now()).role;
   const press = () => {
     unlockSound();
-    if (role !== undefined && stamp === undefined && hasPen && phase !== undefined) write({ type: 'stamp', phase: phase.id, round, role });
+    const as = roleNow();
+    if (as !== undefined && stamp === undefined && hasPen && phase !== undefined)
+      write({ type: 'stamp', phase: phase.id, round, role: as });
   };
   const takeSimulated = () => {
     unlockSound();
-    if (gauge === undefined || role === undefined || stamp !== undefined || !hasPen) return;
+    const as = roleNow();
+    if (gauge === undefined || as === undefined || stamp !== undefined || !hasPen) return;
     const moment = thisMoment();
     const shown = gauge.shownAt(moment.at);
-    put(shown, shown, 'simulated gauge', role, moment);
+    put(shown, shown, 'simulated gauge', as, moment);
   };
   const actPlant = (action: 'scenario' | 'zero' | 'raise', value: string) => write({ type: 'plant', action, value });
   const answer = async (item: CheckItem, as: CheckState, text?: string) => {
@@ -175,7 +181,7 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
   const restart = judgement.next.find((step) => step.code === 'restart');
   return (
     <Frame title={`${test.site} · ${test.system}`} simulated={plan.gauge.simulated} smell={() => setShut('smell')}>
-      <div className="grid min-h-0 flex-1 gap-x-6 max-lg:grid-rows-[auto_1fr] lg:grid-cols-[minmax(0,1fr)_25rem]">
+      <div className="grid min-h-0 flex-1 gap-x-6 max-lg:grid-rows-[auto_1fr] lg:grid-rows-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_25rem]">
         <section className="flex min-w-0 flex-col" aria-live="polite">
           <div className="flex items-start justify-between gap-4 px-4 pt-2">
             <div className="min-w-0">
@@ -214,7 +220,7 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
                   : undefined
               }
               width={Math.max(300, size.width)}
-              height={phase.kind === 'check' && size.width < 600 ? 128 : Math.max(160, Math.min(460, size.height))}
+              height={phase.kind === 'check' && size.width < 600 ? 128 : Math.max(160, Math.min(640, size.height))}
               narrow={size.width < 600}
             />
           </div>

@@ -1,0 +1,46 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { judge } from '@/core/judging/judge';
+import { LogBuilder } from '@/core/judging/log-builder';
+import { reasons } from '@/core/judging/reasons';
+import { canonical } from '@/core/record/canonical';
+import { readRecord } from './reader';
+
+const format = readFileSync('docs/record-format.md', 'utf8');
+
+test('every reason code stands in the record format with its weight', () => {
+  for (const [code, { weight }] of Object.entries(reasons)) expect(format).toContain(`\`${code}\` | ${weight}`);
+});
+
+test('every event type and every field of the schema is named there', () => {
+  const schema = readFileSync('docs/record.schema.json', 'utf8');
+  const names = new Set(
+    [...schema.matchAll(/"([a-zA-Z]+)": \{/g)]
+      .map(([, name]) => name)
+      .filter((name) => !['properties', 'items', 'additionalProperties', 'discriminator', 'type'].includes(name)),
+  );
+  expect(names.size).toBeGreaterThan(60);
+  for (const name of names) expect({ name, named: new RegExp(`\\b${name}\\b`).test(format) }).toEqual({ name, named: true });
+});
+
+describe('the examples', () => {
+  const files = readdirSync('docs/examples').filter((file) => file.endsWith('.json'));
+  test.each(files)('%s is read, and judged as it says', (file) => {
+    const read = readRecord(readFileSync(`docs/examples/${file}`, 'utf8'));
+    if (!read.ok) throw new Error(read.problem.message);
+    for (const { plan, events, judgement } of read.value.attempts) expect(canonical(judge(plan, events))).toBe(canonical(judgement));
+  });
+
+  test('the small record that the format tells how to write by hand is a pass', () => {
+    const read = readRecord(readFileSync('docs/examples/domestic-gas-millibar.json', 'utf8'));
+    if (!read.ok) throw new Error(read.problem.message);
+    const { plan } = read.value.attempts[0];
+    const log = new LogBuilder(plan).proved().settled().held('20.50', '20.50').at(300).tick('restore');
+    const text = JSON.stringify({
+      format: 'vast-stone-record',
+      version: 1,
+      attempts: [{ run: log.events[0].run, number: 1, plan, events: log.events }],
+    });
+    const again = readRecord(text);
+    expect(again.ok && judge(again.value.attempts[0].plan, again.value.attempts[0].events).verdict).toBe('pass');
+  });
+});
