@@ -37,19 +37,17 @@ function longLog(): { plan: Plan; events: readonly RunEvent[] } {
   const log = new LogBuilder(plan).proved().settled().at(170).read('hold', 'start', '20.50');
   const startAt = log.events.at(-1)?.observedAt ?? 0;
   for (let chunk = 0; chunk < 144; chunk += 1)
-    log
-      .at(170 + (chunk + 1) * 600)
-      .write({
-        type: 'trace',
-        phase: 'hold',
-        round: 1,
-        startAt: startAt + chunk * 600_000,
-        stepMs: 1000,
-        unit: 'mbar',
-        scale: 2,
-        values: Array.from({ length: 600 }, (_, index) => 2050 - ((chunk * 600 + index) % 7)),
-        source: 'keypad',
-      });
+    log.at(170 + (chunk + 1) * 600).write({
+      type: 'trace',
+      phase: 'hold',
+      round: 1,
+      startAt: startAt + chunk * 600_000,
+      stepMs: 1000,
+      unit: 'mbar',
+      scale: 2,
+      values: Array.from({ length: 600 }, (_, index) => 2050 - ((chunk * 600 + index) % 7)),
+      source: 'keypad',
+    });
   log.at(170 + 86_401).read('hold', 'end', '20.45');
   return { plan, events: log.events };
 }

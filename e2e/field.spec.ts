@@ -27,6 +27,7 @@ test('reload in mid-hold: the clock is a fact, the stamp waits, what was typed i
   await app.pass(41);
   await expect(page.getByTestId('countdown')).toHaveText(/^\+?0:0/);
   await expect(page.getByTestId('say')).toContainText('Due');
+  await expect(page).toHaveTitle(/Due: Let-by/);
 });
 
 test('out of band is said inline with the action; impossible figures do not count and stay in the field', async ({ app, browser }) => {

@@ -212,22 +212,26 @@ interface Dot {
   readonly value: number;
 }
 
-export const tracePoints = (events: readonly RunEvent[]): readonly Dot[] =>
-  events
+/** The points of one round of a hold, from its trace or, without one, from its readings. */
+function pointsOf(events: readonly RunEvent[], phase: string, round: number): readonly Dot[] {
+  return events
     .flatMap((event): Dot[] => {
+      if (!('round' in event) || event.phase !== phase || event.round !== round) return [];
       if (event.type === 'trace')
         return event.values.map((digits, index) => ({
           at: event.startAt + index * event.stepMs,
           value: toNumber({ digits: BigInt(digits), scale: event.scale }),
         }));
-      if (event.type === 'reading' && event.quantity === 'pressure' && event.role !== 'zero')
+      if (event.type === 'reading' && event.quantity === 'pressure')
         return [{ at: event.observedAt, value: toNumber(decimal(event.value)) }];
       return [];
     })
     .sort((a, b) => a.at - b.at);
+}
 
 function trace(pages: Pages, { plan, events }: Attempt, judgement: Judgement): void {
-  const points = tracePoints(events);
+  const lines = judgement.phases.filter(({ startAt }) => startAt !== undefined).map(({ id, round }) => pointsOf(events, id, round));
+  const points = lines.flat().sort((a, b) => a.at - b.at);
   if (points.length < 2) return;
   room(pages, 130);
   const top = pages.y + 8;
@@ -250,14 +254,14 @@ function trace(pages: Pages, { plan, events }: Attempt, judgement: Judgement): v
       .text(String(tick), left, y(tick) - 4, { width: 22, align: 'right', lineBreak: false });
   }
   pages.lineWidth(0.9).strokeColor(ink);
-  let begun = false;
-  for (const [index, { at, value }] of points.entries()) {
-    const apart = index > 0 && at - points[index - 1].at > 30_000;
-    if (!begun || apart) pages.moveTo(x(at), y(value));
-    else pages.lineTo(x(at), y(value));
-    begun = true;
+  for (const line of lines) {
+    for (const [index, { at, value }] of line.entries()) {
+      if (index === 0) pages.moveTo(x(at), y(value));
+      else pages.lineTo(x(at), y(value));
+    }
+    if (line.length === 1) pages.circle(x(line[0].at), y(line[0].value), 1.5);
+    pages.stroke();
   }
-  pages.stroke();
   for (const phase of judgement.phases) {
     const spec = plan.phases.find(({ id }) => id === phase.id);
     if (spec?.kind !== 'hold' || spec.criterion.kind !== 'no-fall' || phase.startAt === undefined || phase.start === undefined) continue;

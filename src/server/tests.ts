@@ -1,5 +1,5 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, notInArray, sql } from 'drizzle-orm';
 import { object, string } from 'yup';
 import type { RunEvent } from '@/core/judging/events';
 import { dateText } from '@/core/judging/events';
@@ -230,13 +230,23 @@ export async function readTest(actor: Actor, testId: string): Promise<Answer<Loa
   });
 }
 
-/** Tests, newest first, judged; `limit` at most 200. */
-export const listTests = (actor: Actor, limit = 50, systemId?: string): Promise<readonly LoadedTest[]> =>
+/** Tests, newest first, judged; `limit` at most 200. `unsealed` leaves out those with a certificate. */
+export const listTests = (
+  actor: Actor,
+  limit = 50,
+  only: { readonly systemId?: string; readonly unsealed?: boolean } = {},
+): Promise<readonly LoadedTest[]> =>
   withFirm(actor.firmId, async (tx) => {
+    const sealed = tx.select({ id: certificate.testId }).from(certificate);
     const rows = await tx
       .select({ id: test.id })
       .from(test)
-      .where(systemId === undefined ? undefined : eq(test.systemId, systemId))
+      .where(
+        and(
+          only.systemId === undefined ? undefined : eq(test.systemId, only.systemId),
+          only.unsealed ? notInArray(test.id, sealed) : undefined,
+        ),
+      )
       .orderBy(desc(test.createdAt))
       .limit(Math.min(limit, 200));
     const loaded: LoadedTest[] = [];

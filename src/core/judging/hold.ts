@@ -1,6 +1,6 @@
 import type { Plan } from '../planning/plan';
 import type { HoldPhase } from '../procedures/phases';
-import { add, type Decimal, decimal, negate, round, subtract, toText, unitLabel } from '../quantities';
+import { add, compare, type Decimal, decimal, negate, round, subtract, toText, unitLabel } from '../quantities';
 import { type EventOf, neverWaived } from './events';
 import { compareAcross, inBand, timeText } from './exact';
 import type { Log } from './log';
@@ -57,7 +57,7 @@ export function judgeHold(context: Context): HoldResult {
   const stopped = log.inRound('hold-stopped', phase.id)[0];
   if (end === undefined && stopped !== undefined) return stoppedEarly(context, start, readings, stopped, begun, notes);
   if (end === undefined) return { ...begun, spoilt: false, findings: notes, working: [] };
-  noteTrace(context, startAt, end.event.observedAt, notes);
+  noteTrace(context, start, end, notes);
   const verdict = movement(context, start, end, dueAt, readings, notes);
   const over = { endAt: end.event.observedAt, end: end.event.value };
   return { ...begun, ...over, ...verdict, findings: [...notes, ...verdict.findings], working: verdict.working };
@@ -255,7 +255,9 @@ function stoppedEarly(
 }
 
 /** One pass over the traces: the extremes between start and end, said only when they pass what was read. */
-function noteTrace({ phase, plan, log }: Context, startAt: number, endAt: number, notes: Finding[]): void {
+function noteTrace({ phase, plan, log }: Context, start: Taken, end: Taken, notes: Finding[]): void {
+  const startAt = start.event.observedAt;
+  const endAt = end.event.observedAt;
   let lowest = Number.POSITIVE_INFINITY;
   let highest = Number.NEGATIVE_INFINITY;
   let scale = 0;
@@ -270,14 +272,18 @@ function noteTrace({ phase, plan, log }: Context, startAt: number, endAt: number
       if (value > highest) highest = value;
     }
   }
-  if (highest >= lowest)
+  if (!(highest >= lowest)) return;
+  const low: Decimal = { digits: BigInt(lowest), scale };
+  const high: Decimal = { digits: BigInt(highest), scale };
+  const [least, most] = compare(start.value, end.value) <= 0 ? [start.value, end.value] : [end.value, start.value];
+  if (compare(low, least) < 0 || compare(high, most) > 0)
     notes.push(
       finding(
         'moved-meanwhile',
         {
           title: phase.title,
-          lowest: toText({ digits: BigInt(lowest), scale }),
-          highest: toText({ digits: BigInt(highest), scale }),
+          lowest: toText(low),
+          highest: toText(high),
           unit: unitLabel(plan.gauge.unit),
         },
         phase.id,

@@ -160,8 +160,27 @@ describe('bands and times', () => {
     log.at(500).read('hold', 'end', '20.00');
     const judged = judge(tight, log.events);
     expect(judged.phases.find(({ id }) => id === 'hold')).toMatchObject({ outcome: 'tight', fall: '0.12' });
-    expect(judged.reasons.find(({ code }) => code === 'moved-meanwhile')?.data).toMatchObject({ highest: '20.50' });
+    expect(codes(tight, log.events)).not.toContain('moved-meanwhile');
   });
+});
+
+test('a trace that left what start and end showed is noted, and decides nothing', () => {
+  const log = upToHold(tight).at(170).read('hold', 'start', '20.50');
+  const startAt = log.events.at(-1)?.observedAt ?? 0;
+  log.write({
+    type: 'trace',
+    phase: 'hold',
+    round: 1,
+    startAt,
+    stepMs: 1000,
+    unit: 'mbar',
+    scale: 2,
+    values: [2050, 2045, 2061, 2050],
+    source: 'keypad',
+  });
+  const judged = judge(tight, log.at(291).read('hold', 'end', '20.50').events);
+  expect(judged.phases.find(({ id }) => id === 'hold')?.outcome).toBe('tight');
+  expect(judged.reasons.find(({ code }) => code === 'moved-meanwhile')?.data).toMatchObject({ lowest: '20.45', highest: '20.61' });
 });
 
 describe('stopped early, disturbed, mistyped', () => {

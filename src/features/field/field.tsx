@@ -2,9 +2,9 @@
 
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from 'react';
 import type { Kit } from '@/server/field';
-import { now } from './clock';
 import { flush, type Signal } from './outbox';
-import { type FieldStore, fieldStore, type LocalPerson, localPerson, rememberPerson } from './store';
+import { type FieldStore, fieldStore, type LocalPerson, localPerson } from './store';
+import { takeAlong } from './take-along';
 
 /** What every field screen has: who works, their store, and how the signal is. */
 export interface Field {
@@ -32,22 +32,10 @@ type Opening =
 
 /** The kit from the server if there is signal, else as it was last taken along. */
 async function openField(): Promise<Opening> {
-  let person = localPerson();
-  let fresh: Kit | undefined;
-  try {
-    const response = await fetch('/api/field/kit', { signal: AbortSignal.timeout(6000) });
-    if (response.status === 401 && person === undefined) return { state: 'nobody' };
-    if (response.ok) fresh = (await response.json()) as Kit;
-  } catch {
-    // No signal: what was taken along serves.
-  }
-  if (fresh !== undefined) {
-    person = fresh.person;
-    rememberPerson(person);
-  }
+  const fresh = await takeAlong();
+  const person = fresh?.person ?? localPerson();
   if (person === undefined) return { state: 'nobody' };
   const store = fieldStore(person);
-  if (fresh !== undefined) await store.kit.put({ key: 'kit', kit: fresh, takenAt: now() });
   const kit = fresh ?? (await store.kit.get('kit'))?.kit;
   return kit === undefined ? { state: 'no kit' } : { state: 'open', person, store, kit };
 }
@@ -99,7 +87,17 @@ export function FieldProvider({ children }: { readonly children: ReactNode }) {
         </a>
       </div>
     );
-  return <FieldContext value={{ person: opening.person, store: opening.store, kit: opening.kit, signal, send }}>{children}</FieldContext>;
+  return (
+    <FieldContext value={{ person: opening.person, store: opening.store, kit: opening.kit, signal, send }}>
+      {!window.isSecureContext && (
+        <p role="status" className="border-b-4 border-caution bg-surface px-4 py-2">
+          This address is not secure: on this device the screen may sleep, and these pages will not open without signal. Ask whoever runs
+          the installation for its https address.
+        </p>
+      )}
+      {children}
+    </FieldContext>
+  );
 }
 
 /** One quiet line about the signal; never a spinner on a reading. */

@@ -4,7 +4,9 @@ import { BookCheck, CalendarDays, Gauge, MapPin, Smartphone } from 'lucide-react
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { type ReactNode, useEffect, useState } from 'react';
+import { flush } from '@/features/field/outbox';
 import { fieldStore, forgetPerson, type LocalPerson, rememberPerson } from '@/features/field/store';
+import { takeAlong } from '@/features/field/take-along';
 import { ThemeSwitch } from '@/ui/theme-switch';
 import { RunningStrip } from './running-strip';
 
@@ -30,7 +32,12 @@ export function Shell({
 }) {
   const path = usePathname();
   const [fault, setFault] = useState<string>();
-  useEffect(() => rememberPerson(person), [person]);
+  useEffect(() => {
+    rememberPerson(person);
+    // Whoever looks in with signal can leave it: the field screens have what they need, and nothing unsent stays behind.
+    takeAlong();
+    flush(fieldStore(person));
+  }, [person]);
   const signOut = async () => {
     const unsent = await fieldStore(person).outbox.count();
     if (unsent > 0)

@@ -9,6 +9,6 @@ export const metadata: Metadata = { title: 'Site' };
 export default async function SitePage({ params }: { readonly params: Promise<{ id: string }> }) {
   const actor = await pageActor();
   const { site, systems } = valueOr404(await readSite(actor, (await params).id));
-  const tests = await Promise.all(systems.map(async (system) => ({ system, tests: await listTests(actor, 30, system.id) })));
+  const tests = await Promise.all(systems.map(async (system) => ({ system, tests: await listTests(actor, 30, { systemId: system.id }) })));
   return <SiteScreen site={site} systems={tests} />;
 }
