@@ -1,9 +1,12 @@
 import type { RunEvent } from '@/core/judging/events';
+import { estimateOf, tracesOf } from '@/core/judging/trace';
 import type { Gauge } from '@/core/planning/gauge';
 import type { HouseRule, Plan } from '@/core/planning/plan';
+import { simulatedGauge } from '@/core/simulation/simulated-gauge';
 import type { Actor } from './actor';
 import { type Answer, answer, refuse } from './answers';
 import { addSignature } from './certificates';
+import { now } from './clock';
 import { listHouseRules, readFirm } from './firms';
 import { listInstruments } from './instruments';
 import { listSites } from './sites';
@@ -134,7 +137,9 @@ export interface Running {
   readonly phase: string;
   readonly dueAt?: number;
   readonly simulated: boolean;
+  /** Seconds into the open hold, and the gauge. */
   readonly points: readonly (readonly [number, number])[];
+  readonly forecast?: { readonly fall: string; readonly unit: string; readonly status: 'below' | 'above' | 'unclear' };
 }
 
 /** Tests in progress, whoever runs them. */
@@ -147,6 +152,10 @@ export async function listRunning(actor: Actor): Promise<readonly Running[]> {
     const phase = plan.phases.find(({ id }) => id === judgement.current);
     const state = judgement.phases.find(({ id }) => id === judgement.current);
     const dueAt = state?.dueAt ?? judgement.openFrom;
+    const traced = tracesOf(judgement, events, simulatedGauge(plan, events, last.id), now());
+    const points = traced.find((one) => one.phase === judgement.current)?.points ?? [];
+    const estimate = estimateOf(plan, phase, points);
+    const every = Math.max(1, Math.ceil(points.length / 60));
     return [
       {
         run: last.id,
@@ -156,11 +165,10 @@ export async function listRunning(actor: Actor): Promise<readonly Running[]> {
         phase: phase?.title ?? '',
         simulated: judgement.simulated,
         ...(dueAt === undefined ? {} : { dueAt }),
-        points: events.flatMap((event) =>
-          event.type === 'reading' && event.quantity === 'pressure' && event.role !== 'zero'
-            ? [[event.observedAt, Number(event.value)] as const]
-            : [],
-        ),
+        points: points.filter((_, index) => index % every === 0).map(({ seconds, value }) => [seconds, value] as const),
+        ...(estimate === undefined
+          ? {}
+          : { forecast: { fall: estimate.forecast.toFixed(2), unit: plan.gauge.unit, status: estimate.status } }),
       },
     ];
   });

@@ -4,14 +4,9 @@ import { useId } from 'react';
 import { expectedCourse } from '@/core/judging/course';
 import type { Estimate, Point } from '@/core/judging/estimate';
 import type { Judgement } from '@/core/judging/judge';
+import type { Traced } from '@/core/judging/trace';
 import type { Plan } from '@/core/planning/plan';
 import type { HoldPhase, Phase } from '@/core/procedures/phases';
-
-export interface Traced {
-  readonly phase: string;
-  /** Seconds since the phase's start reading. */
-  readonly points: readonly Point[];
-}
 
 /** While a hold is watched the axis closes in on it, so that a movement at the threshold can be seen. */
 function closeUp(plan: Plan, judgement: Judgement): readonly [number, number] | undefined {
@@ -110,7 +105,7 @@ export function CoursePicture({
         <rect x={left} y={0} width={width} height={height - foot} />
       </clipPath>
       {near !== undefined && (
-        <text x={left + 6} y={20} className="fill-quiet text-[11px]">
+        <text x={left + 6} y={height - foot - 8} className="fill-quiet text-[11px]">
           close-up of the open hold
         </text>
       )}

@@ -1,11 +1,8 @@
-import { type Estimate, estimateHold, type Point } from '@/core/judging/estimate';
+import type { Estimate } from '@/core/judging/estimate';
 import type { EventOf, ReadingRole, RunEvent } from '@/core/judging/events';
 import type { Judgement, PhaseJudgement } from '@/core/judging/judge';
 import type { Plan } from '@/core/planning/plan';
 import type { HoldPhase, Phase } from '@/core/procedures/phases';
-import { decimal, toNumber } from '@/core/quantities';
-import type { GasTrack } from '@/core/simulation/gas-plant';
-import type { Traced } from './course-picture';
 
 /** What the run screen shows now, derived from plan, judgement and the time; stores nothing. */
 export interface Now {
@@ -84,51 +81,6 @@ export function pendingStamp(
       !used.has(event.id) &&
       !discarded.has(event.id),
   );
-}
-
-/** The readings and traces of each hold's round, in seconds since its start; live from the simulated plant while it holds. */
-export function tracesOf(judgement: Judgement, events: readonly RunEvent[], gauge: GasTrack | undefined, time: number): readonly Traced[] {
-  return judgement.phases.flatMap((state): Traced[] => {
-    if (state.startAt === undefined) return [];
-    const startAt = state.startAt;
-    const points: Point[] = [];
-    let recorded = false;
-    for (const event of events) {
-      if (!('phase' in event) || event.phase !== state.id || !('round' in event) || event.round !== state.round) continue;
-      if (event.type === 'reading' && event.quantity === 'pressure')
-        points.push({ seconds: (event.observedAt - startAt) / 1000, value: toNumber(decimal(event.value)) });
-      if (event.type === 'trace') {
-        recorded = true;
-        for (const [index, digits] of event.values.entries())
-          points.push({ seconds: (event.startAt + index * event.stepMs - startAt) / 1000, value: Number(digits) / 10 ** event.scale });
-      }
-    }
-    const running =
-      state.endAt === undefined &&
-      (state.id === judgement.current || (judgement.openFrom !== undefined && state.dueAt === judgement.openFrom));
-    if (gauge !== undefined && running && !recorded)
-      points.push(
-        ...sampled(gauge, startAt, Math.min(time, startAt + 3_600_000)).map(({ at, shown }) => ({
-          seconds: (at - startAt) / 1000,
-          value: Number(shown),
-        })),
-      );
-    return [{ phase: state.id, points: points.filter(({ seconds }) => seconds >= 0).sort((a, b) => a.seconds - b.seconds) }];
-  });
-}
-
-/** What the simulated gauge showed, once a second. */
-export function sampled(gauge: GasTrack, from: number, to: number): readonly { readonly at: number; readonly shown: string }[] {
-  const samples: { at: number; shown: string }[] = [];
-  for (let at = from; at <= to; at += 1000) samples.push({ at, shown: gauge.shownAt(at) });
-  return samples;
-}
-
-/** The live estimate against the limit of the open hold: its permitted drop, or what can be perceived. */
-export function estimateOf(plan: Plan, phase: Phase | undefined, points: readonly Point[]): Estimate | undefined {
-  if (phase?.kind !== 'hold' || phase.criterion.kind !== 'no-fall' || plan.gauge.unit !== plan.unit) return undefined;
-  const limit = Number(phase.criterion.permitted ?? phase.criterion.threshold);
-  return estimateHold(points, Number(plan.gauge.readability), limit, phase.seconds);
 }
 
 /** The estimate in words. A forecast never replaces the time. */

@@ -3,6 +3,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { CheckState, ReadingRole, ReadingSource } from '@/core/judging/events';
 import { inBand } from '@/core/judging/exact';
+import { estimateOf, sampled, tracesOf } from '@/core/judging/trace';
 import type { CheckItem } from '@/core/procedures/phases';
 import { compare, decimal, unitLabel } from '@/core/quantities';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';
@@ -17,7 +18,7 @@ import { CheckPanel } from './check-panel';
 import { CoursePicture } from './course-picture';
 import { Extras } from './extras';
 import { Keypad } from './keypad';
-import { bandAdvice, estimateOf, estimateWords, pendingStamp, presentOf, sampled, tracesOf } from './run-model';
+import { bandAdvice, estimateWords, pendingStamp, presentOf } from './run-model';
 import { SimulatedPanel } from './simulated-panel';
 import { useClockWatch } from './use-clock-watch';
 import { clockTime, countdown, useNow } from './use-now';

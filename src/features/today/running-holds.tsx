@@ -34,6 +34,12 @@ export function RunningHolds() {
                   <span>
                     {one.phase}
                     <span className="block text-sm text-quiet">{one.technician}</span>
+                    {one.forecast !== undefined && (
+                      <span className="block text-sm">
+                        forecast fall <span className="figures">{one.forecast.fall}</span> {one.forecast.unit},{' '}
+                        {forecastWords[one.forecast.status]}
+                      </span>
+                    )}
                   </span>
                   <Spark running={one} />
                   <span className="figures text-3xl font-semibold">
@@ -49,10 +55,13 @@ export function RunningHolds() {
   );
 }
 
+const forecastWords = { below: 'below the limit so far', above: 'above the limit', unclear: 'cannot tell yet' } as const;
+
 function Spark({ running: { points } }: { readonly running: Running }) {
   if (points.length < 2) return null;
   const x = scaleLinear([points[0][0], points[points.length - 1][0]], [2, 118]);
-  const y = scaleLinear([0, Math.max(...points.map(([, value]) => value)) * 1.1], [38, 2]);
+  const values = points.map(([, value]) => value);
+  const y = scaleLinear([Math.min(...values) - 0.3, Math.max(...values) + 0.3], [38, 2]);
   return (
     <svg width="120" height="40" aria-hidden="true">
       <path

@@ -2,12 +2,12 @@
 
 import { useMemo } from 'react';
 import type { Finding } from '@/core/judging/reasons';
+import { tracesOf } from '@/core/judging/trace';
 import { verdictWords } from '@/core/record/words';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';
 import { SignalLine } from '@/features/field/field';
 import type { OpenRun } from '@/features/field/use-run';
 import { CoursePicture } from '@/features/run/course-picture';
-import { tracesOf } from '@/features/run/run-model';
 import { useSize } from '@/features/run/use-size';
 import { button, heading, link, quietButton, subheading } from '@/ui/classes';
 import { Notice, Simulated } from '@/ui/notice';
