@@ -4,7 +4,7 @@ import type { Gauge } from '@/core/planning/gauge';
 import { planTest } from '@/core/planning/plan';
 import { domesticGasMillibar } from '@/core/procedures/domestic-gas-millibar';
 import { scenarioById, seedOf, simulateRun, soundPlant, uuidAt } from '@/core/simulation';
-import { closeConnections, connect } from '@/db/connection';
+import { accounts, closeConnections } from '@/db/connection';
 import { user } from '@/db/schema';
 import type { Actor, Role } from '@/server/actor';
 import type { Answer } from '@/server/answers';
@@ -36,7 +36,7 @@ const scrawl = (seed: number): number[][] => [
 
 async function load(): Promise<void> {
   const today = Date.now();
-  const [first] = await connect('VAST_AUTH_DATABASE_URL').select({ people: sql<number>`count(*)::int` }).from(user);
+  const [first] = await accounts().select({ people: sql<number>`count(*)::int` }).from(user);
   if (first.people > 0) return;
   const began = today - 200 * day;
   await at(began, async () => {

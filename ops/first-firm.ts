@@ -1,13 +1,13 @@
 import { randomBytes, randomUUID } from 'node:crypto';
 import { sql } from 'drizzle-orm';
-import { closeConnections, connect } from '@/db/connection';
+import { accounts, closeConnections } from '@/db/connection';
 import { user } from '@/db/schema';
 import { addPerson } from '@/server/auth';
 import { addFirm } from '@/server/firms';
 import { rotateKey } from '@/server/keys';
 
 /** An empty installation gets one firm and one supervisor, whose password is printed once. */
-const [{ people }] = await connect('VAST_AUTH_DATABASE_URL').select({ people: sql<number>`count(*)::int` }).from(user);
+const [{ people }] = await accounts().select({ people: sql<number>`count(*)::int` }).from(user);
 if (people === 0) {
   const firmId = randomUUID();
   const password = randomBytes(9).toString('base64url');

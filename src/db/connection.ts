@@ -1,42 +1,65 @@
-import { sql } from 'drizzle-orm';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { Pool } from 'pg';
 import * as schema from './schema';
 
-export type Database = NodePgDatabase<typeof schema>;
-export type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
+/** What work inside a transaction may use. */
+export type Transaction = Pick<NodePgDatabase, 'select' | 'insert' | 'update' | 'delete' | 'execute'>;
 
 const pools = globalThis as { __vastStonePools?: Map<string, Pool> };
 
-function pool(url: string): Pool {
+function pool(address: string): Pool {
   pools.__vastStonePools ??= new Map();
-  let found = pools.__vastStonePools.get(url);
+  let found = pools.__vastStonePools.get(address);
   if (found === undefined) {
-    found = new Pool({ connectionString: url, max: 10 });
+    found = new Pool({ connectionString: address, max: 10 });
     // An idle connection that the database drops must not end the process; the next query opens another.
     found.on('error', (error) => console.error(`database connection lost: ${error.message}`));
-    pools.__vastStonePools.set(url, found);
+    pools.__vastStonePools.set(address, found);
   }
   return found;
 }
 
-const database = (url: string): Database => drizzle(pool(url), { schema });
+function url(name: 'VAST_DATABASE_URL' | 'VAST_AUTH_DATABASE_URL'): string {
+  const found = process.env[name];
+  if (!found) throw new Error(`Set ${name} (docs/operations.md).`);
+  return found;
+}
 
-export const connect = (name: 'VAST_DATABASE_URL' | 'VAST_AUTH_DATABASE_URL'): Database => {
-  const url = process.env[name];
-  if (!url) throw new Error(`Set ${name} (docs/operations.md).`);
-  return database(url);
-};
+/** Accounts and sessions: their own role, which sees nothing else. */
+export const accounts = () => drizzle(pool(url('VAST_AUTH_DATABASE_URL')), { schema });
 
-/** The only way to the firm's tables: a transaction whose rows are those of one firm. */
-export const withFirm = <T>(firmId: string, work: (tx: Transaction) => Promise<T>): Promise<T> =>
-  connect('VAST_DATABASE_URL').transaction(async (tx) => {
-    await tx.execute(sql`select set_config('app.firm_id', ${firmId}, true)`);
-    return work(tx);
-  });
+/** Runs work in one transaction; `opening` begins it in a single round trip. */
+async function transact<T>(opening: string, work: (tx: Transaction) => Promise<T>): Promise<T> {
+  const client = await pool(url('VAST_DATABASE_URL')).connect();
+  try {
+    await client.query(opening);
+    const result = await work(drizzle(client));
+    await client.query('commit');
+    client.release();
+    return result;
+  } catch (error) {
+    // A connection that cannot even roll back is thrown away with whatever it held.
+    await client.query('rollback').then(
+      () => client.release(),
+      (lost: Error) => client.release(lost),
+    );
+    throw error;
+  }
+}
+
+const uuid = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+
+/**
+ * The only way to the firm's tables: a transaction whose rows are those of one firm.
+ * @throws RangeError when the firm's id is no UUID (it stands in the opening's text)
+ */
+export function withFirm<T>(firmId: string, work: (tx: Transaction) => Promise<T>): Promise<T> {
+  if (!uuid.test(firmId)) throw new RangeError('a firm is named by a UUID');
+  return transact(`begin; select set_config('app.firm_id', '${firmId}', true)`, work);
+}
 
 /** For the two public functions, which see no firm's rows by themselves. */
-export const withoutFirm = <T>(work: (tx: Transaction) => Promise<T>): Promise<T> => connect('VAST_DATABASE_URL').transaction(work);
+export const withoutFirm = <T>(work: (tx: Transaction) => Promise<T>): Promise<T> => transact('begin', work);
 
 export async function closeConnections(): Promise<void> {
   await Promise.all([...(pools.__vastStonePools?.values() ?? [])].map((open) => open.end()));

@@ -1,14 +1,14 @@
 import { betterAuth } from 'better-auth';
 import { drizzleAdapter } from 'better-auth/adapters/drizzle';
 import { and, count, eq, gt } from 'drizzle-orm';
-import { connect } from '@/db/connection';
+import { accounts } from '@/db/connection';
 import { account, session, signInFailure, user, verification } from '@/db/schema';
 import { type Actor, type Role, roles } from './actor';
 import { type Answer, answer, refuse } from './answers';
 import { now, nowDate } from './clock';
 import { setting } from './environment';
 
-const open = () => connect('VAST_AUTH_DATABASE_URL');
+const open = accounts;
 
 function build() {
   const address = setting('VAST_ADDRESS');

@@ -27,7 +27,8 @@ const detailsForm = object({
 export const checkDetails = (input: unknown) => checked(detailsForm, input);
 
 /** Sealing and appending to one test wait for each other. */
-export const lockTest = (tx: Transaction, testId: string) => tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${testId}, 0))`);
+const testLock = (testId: unknown) => sql`pg_advisory_xact_lock(hashtextextended(${testId}::text, 0))`;
+export const lockTest = (tx: Transaction, testId: string) => tx.execute(sql`select ${testLock(testId)}`);
 
 /** A plan from a device: readable, unaltered, and what planning its own inputs gives; no figure looser than the rules. */
 function checkPlan(input: unknown): Answer<Run['plan']> {
@@ -138,13 +139,15 @@ export async function appendEvents(actor: Actor, runId: string, inputs: readonly
     else readable.push(read.value);
   }
   return withFirm(actor.firmId, async (tx) => {
-    const [owner] = await tx.select({ testId: run.testId }).from(run).where(eq(run.id, runId));
+    // Found and locked in one; whether the test is sealed is looked at after the lock is held.
+    const [owner] = await tx
+      .select({ testId: run.testId, lock: testLock(run.testId) })
+      .from(run)
+      .where(eq(run.id, runId));
     if (owner === undefined) return notFound;
-    await lockTest(tx, owner.testId);
-    const [sealed] = await tx.select({ id: certificate.id }).from(certificate).where(eq(certificate.testId, owner.testId)).limit(1);
-    const late = sealed !== undefined;
-    const rows = readable.map((one) => ({ runId, id: one.id, firmId: actor.firmId, event: one, receivedAt: nowDate(), late }));
-    const stored = rows.length === 0 ? [] : await tx.insert(event).values(rows).onConflictDoNothing().returning({ id: event.id });
+    const sealed = sql<boolean>`exists (select 1 from ${certificate} where ${certificate.testId} = ${owner.testId})`;
+    const rows = readable.map((one) => ({ runId, id: one.id, firmId: actor.firmId, event: one, receivedAt: nowDate(), late: sealed }));
+    const stored = rows.length === 0 ? [] : await tx.insert(event).values(rows).onConflictDoNothing().returning({ late: event.late });
     if (aside.length > 0)
       await tx
         .insert(quarantine)
@@ -154,7 +157,7 @@ export async function appendEvents(actor: Actor, runId: string, inputs: readonly
     return answer({
       stored: stored.length,
       already: rows.length - stored.length,
-      late: late ? stored.length : 0,
+      late: stored.filter(({ late }) => late).length,
       quarantined: aside.map(({ id, why }) => ({ id, why })),
     });
   });

@@ -258,19 +258,18 @@ function stoppedEarly(
 function noteTrace({ phase, plan, log }: Context, start: Taken, end: Taken, notes: Finding[]): void {
   const startAt = start.event.observedAt;
   const endAt = end.event.observedAt;
-  let lowest = Number.POSITIVE_INFINITY;
-  let highest = Number.NEGATIVE_INFINITY;
+  // Whole numbers throughout: a day at a reading a second is 86 400 of them.
+  let lowest = Number.MAX_SAFE_INTEGER;
+  let highest = Number.MIN_SAFE_INTEGER;
   let scale = 0;
   for (const trace of log.inRound('trace', phase.id)) {
     if (trace.unit !== plan.gauge.unit) continue;
     scale = trace.scale;
     const from = Math.max(0, Math.ceil((startAt - trace.startAt) / trace.stepMs));
     const to = Math.min(trace.values.length - 1, Math.floor((endAt - trace.startAt) / trace.stepMs));
-    for (let index = from; index <= to; index += 1) {
-      const value = trace.values[index];
-      if (value < lowest) lowest = value;
-      if (value > highest) highest = value;
-    }
+    const [least, most] = extremes(trace.values, from, to);
+    if (least < lowest) lowest = least;
+    if (most > highest) highest = most;
   }
   if (!(highest >= lowest)) return;
   const low: Decimal = { digits: BigInt(lowest), scale };
@@ -289,4 +288,17 @@ function noteTrace({ phase, plan, log }: Context, start: Taken, end: Taken, note
         phase.id,
       ),
     );
+}
+
+/** Smallest and largest of values[from..to], 32-bit whole numbers as the schema has them; the loop is kept branch-free. */
+function extremes(values: readonly number[], from: number, to: number): readonly [number, number] {
+  if (to < from) return [Number.MAX_SAFE_INTEGER, Number.MIN_SAFE_INTEGER];
+  let least = values[from] | 0;
+  let most = least;
+  for (let index = from + 1; index <= to; index += 1) {
+    const value = values[index] | 0;
+    least = value < least ? value : least;
+    most = value > most ? value : most;
+  }
+  return [least, most];
 }

@@ -25,7 +25,8 @@ export function decimal(text: string): Decimal {
   return value;
 }
 
-const power = (exponent: number): bigint => 10n ** BigInt(exponent);
+const powers: readonly bigint[] = Array.from({ length: 40 }, (_, exponent) => 10n ** BigInt(exponent));
+const power = (exponent: number): bigint => powers[exponent] ?? 10n ** BigInt(exponent);
 
 const aligned = (a: Decimal, b: Decimal): readonly [bigint, bigint, number] => {
   const scale = Math.max(a.scale, b.scale);

@@ -70,7 +70,7 @@ const bodies: Record<string, { readonly properties: Record<string, Schema>; read
       stepMs: { type: 'integer', minimum: 1, maximum: 3_600_000 },
       unit: oneOf(...pressureUnits),
       scale: { type: 'integer', minimum: 0, maximum: 9 },
-      values: list(whole, 600),
+      values: list({ type: 'integer', minimum: -2147483648, maximum: 2147483647 }, 600),
       source: oneOf('keypad', 'simulated gauge'),
     },
   },

@@ -1,4 +1,4 @@
-import { scaleLinear } from 'd3-scale';
+import { ticks } from 'd3-array';
 import { area, line } from 'd3-shape';
 import { useId } from 'react';
 import { expectedCourse } from '@/core/judging/course';
@@ -75,11 +75,12 @@ export function CoursePicture({
   ).map((block) => ({ ...block, x: block.x + left }));
   const tallest = Math.max(Number(plan.highest), ...traced.flatMap(({ points }) => points.map(({ value }) => value)));
   const near = nowSeconds === undefined ? undefined : closeUp(plan, judgement);
-  const y = scaleLinear(near ?? [0, tallest * 1.12], [height - foot, 8]);
+  const [lowest, highest] = near ?? [0, tallest * 1.12];
+  const y = (value: number) => height - foot - ((value - lowest) / (highest - lowest)) * (height - foot - 8);
   const clip = useId();
   return (
     <svg width={width} height={height} role="img" aria-label={courseInWords(plan, judgement)} className="block select-none">
-      {y.ticks(5).map((tick) => (
+      {ticks(lowest, highest, 5).map((tick) => (
         <g key={tick}>
           <line x1={left} x2={width} y1={y(tick)} y2={y(tick)} stroke="var(--line)" strokeWidth={tick === 0 ? 1.5 : 0.5} />
           <text x={left - 6} y={y(tick) + 4} textAnchor="end" className="figures fill-quiet text-[11px]">
