@@ -77,6 +77,7 @@ test('from the gauge to a sealed certificate that anyone can check, and a correc
   await anyone.goto(code ?? '');
   await expect(anyone.getByRole('heading', { level: 1 })).toContainText('is on file');
   await expect(anyone.getByText('Pass', { exact: true })).toBeVisible();
+  await expect(anyone.getByText('Simulated', { exact: true })).toBeVisible();
   await expect(anyone.getByText('Sefa Dunmore')).toHaveCount(0);
   await anyone.getByLabel(/PDF or JSON/).setInputFiles(pdf);
   await expect(anyone.getByTestId('check-result')).toContainText('Genuine');

@@ -252,6 +252,7 @@ export const listCertificates = (actor: Actor) =>
         issuedAt: certificate.issuedAt,
         corrects: certificate.corrects,
         site: sql<string>`${certificate.record}::jsonb -> 'site' ->> 'name'`,
+        simulated: sql<boolean>`coalesce((${certificate.record}::jsonb -> 'attempts' -> -1 -> 'judgement' ->> 'simulated')::boolean, false)`,
         system: sql<string>`${certificate.record}::jsonb -> 'system' ->> 'name'`,
       })
       .from(certificate)
@@ -275,6 +276,8 @@ export interface PublicFacts {
   readonly hash: string;
   readonly correctedBy?: string;
   readonly revoked: boolean;
+  /** Its readings came from a simulated gauge. */
+  readonly simulated: boolean;
 }
 
 /** What anyone who holds the code may know; no account. */
@@ -289,6 +292,7 @@ export async function checkByCode(code: string): Promise<PublicFacts | undefined
       hash: string;
       corrected_by: string | null;
       revoked: boolean;
+      simulated: boolean;
     }>(sql`select * from check_certificate(${code})`);
     const [row] = rows;
     if (row === undefined) return undefined;
@@ -299,6 +303,7 @@ export async function checkByCode(code: string): Promise<PublicFacts | undefined
       firmName: row.firm_name,
       hash: row.hash,
       revoked: row.revoked,
+      simulated: row.simulated,
       ...(row.corrected_by === null ? {} : { correctedBy: row.corrected_by }),
     };
   });

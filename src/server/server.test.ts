@@ -407,6 +407,7 @@ describe('certificates', () => {
       verdict: 'pass with permitted drop',
       firmName: 'Test firm',
       revoked: false,
+      simulated: true,
     });
     expect(await checkByCode('0'.repeat(32))).toBeUndefined();
     expect(await checkByCode("' or true --")).toBeUndefined();

@@ -14,6 +14,8 @@ export interface Verification {
   readonly signer?: string;
   /** For a PDF: whether its pages are what the record gives. */
   readonly pages?: 'as sealed' | 'trust the record, not these pages';
+  /** Readings came from a simulated gauge. */
+  readonly simulated: boolean;
   /** Attempts whose judgement differs when judged again by this version. */
   readonly judgedDifferently: readonly number[];
   readonly record: TestRecord;
@@ -34,6 +36,7 @@ export async function verifyFile(data: Buffer, known: readonly Signer[], root?: 
     ...(record.certificate === undefined ? {} : { number: record.certificate.number }),
     ...(record.seal === undefined ? {} : { signer: fingerprint(record.seal.publicKey) }),
     verdict: last?.judgement?.verdict ?? judged.at(-1)?.again.verdict ?? 'in progress',
+    simulated: judged.some(({ again }) => again.simulated),
     judgedDifferently: judged
       .filter(({ judgement, again }) => judgement !== undefined && canonical(judgement) !== canonical(again))
       .map(({ number }) => number),

@@ -91,7 +91,16 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
     );
   const doubts = () => trust(plan, log, outcomes, phases, holdsTrue);
   // Doubts count here too: a supply is not restored on a hold that an untrusted gauge read.
-  const passSoFar = (): boolean => !ended && isPass(settle(conclude(plan, holdsTrue, holds, found), [...found, ...doubts()]).verdict);
+  // Asked by each closing phase; only a new outcome can change the answer.
+  let known: { readonly outcomes: number; readonly pass: boolean } | undefined;
+  const passSoFar = (): boolean => {
+    if (known?.outcomes !== outcomes.size)
+      known = {
+        outcomes: outcomes.size,
+        pass: !ended && isPass(settle(conclude(plan, holdsTrue, holds, found), [...found, ...doubts()]).verdict),
+      };
+    return known.pass;
+  };
 
   for (const phase of plan.phases) {
     const round = log.roundOf(phase.id);

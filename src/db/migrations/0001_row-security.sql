@@ -48,11 +48,12 @@ CREATE TRIGGER run_frozen BEFORE UPDATE OR DELETE ON public.run FOR EACH ROW EXE
 --> statement-breakpoint
 -- The public check page: facts printed on the certificate, for whoever holds its 128-bit code.
 CREATE FUNCTION check_certificate(code text)
-RETURNS TABLE (number text, verdict text, issued_at timestamptz, firm_name text, hash text, corrected_by text, public_key text, revoked boolean)
+RETURNS TABLE (number text, verdict text, issued_at timestamptz, firm_name text, hash text, corrected_by text, public_key text, revoked boolean, simulated boolean)
 LANGUAGE sql STABLE SECURITY DEFINER SET search_path = public, pg_temp AS $$
   SELECT c.number, c.verdict, c.issued_at, f.name, c.hash,
          (SELECT later.number FROM certificate later WHERE later.corrects = c.id ORDER BY later.issued_at DESC LIMIT 1),
-         k.public_key, k.revoked_at IS NOT NULL
+         k.public_key, k.revoked_at IS NOT NULL,
+         coalesce((c.record::jsonb -> 'attempts' -> -1 -> 'judgement' ->> 'simulated')::boolean, false)
   FROM certificate c
   JOIN firm f ON f.id = c.firm_id
   JOIN seal_key k ON k.firm_id = c.firm_id AND k.id::text = (c.record::jsonb -> 'seal' ->> 'keyId')

@@ -15,6 +15,7 @@ interface Facts {
   readonly site?: string;
   readonly system?: string;
   readonly issuedOn?: string;
+  readonly simulated: boolean;
   readonly judgedDifferently: readonly number[];
 }
 
@@ -75,6 +76,11 @@ export function CheckFile() {
             {facts.issuedOn !== undefined && `, ${facts.issuedOn}`}: <b>{verdictWords[facts.verdict]?.title ?? facts.verdict}</b>.{' '}
             {facts.system} {facts.site !== undefined && `at ${facts.site}`}
           </p>
+          {facts.simulated && (
+            <Notice tone="caution">
+              Simulated: its readings came from a simulated gauge. It is practice and proves nothing about a real installation.
+            </Notice>
+          )}
           {facts.judgedDifferently.length > 0 && (
             <Notice tone="caution">
               Judged again by this version, attempt {facts.judgedDifferently.join(', ')} comes out differently. What was sealed stands.

@@ -2,6 +2,7 @@ import Link from 'next/link';
 import type { Site, System } from '@/server/sites';
 import type { LoadedTest } from '@/server/tests';
 import { button, heading, link, subheading } from '@/ui/classes';
+import { Simulated } from '@/ui/notice';
 import { VerdictMark } from '@/ui/verdict-mark';
 import { dayText } from '@/ui/when';
 import { AddSystem } from './add-system';
@@ -57,7 +58,8 @@ export function SiteScreen({
                   {tests.map(({ test, attempts, certificates }) => (
                     <li key={test.id} className="flex flex-wrap items-center justify-between gap-2 py-2">
                       <a href={`/field?run=${attempts.at(-1)?.id}&view=verdict`} className="hover:underline">
-                        <VerdictMark verdict={attempts.at(-1)?.judgement.verdict ?? 'in progress'} size={18} />
+                        <VerdictMark verdict={attempts.at(-1)?.judgement.verdict ?? 'in progress'} size={18} />{' '}
+                        {attempts.at(-1)?.judgement.simulated && <Simulated />}
                         <span className="block text-sm text-quiet">
                           {dayText(test.createdAt)} · {test.technician}
                           {attempts.length > 1 && ` · ${attempts.length} attempts`}

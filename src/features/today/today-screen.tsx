@@ -3,6 +3,7 @@ import type { Instrument } from '@/server/instruments';
 import type { Site, System } from '@/server/sites';
 import type { LoadedTest } from '@/server/tests';
 import { heading, link, quietButton, subheading } from '@/ui/classes';
+import { Simulated } from '@/ui/notice';
 import { VerdictMark } from '@/ui/verdict-mark';
 import { dayText } from '@/ui/when';
 import { RunningHolds } from './running-holds';
@@ -106,7 +107,8 @@ export function TodayScreen({
               >
                 <VerdictMark verdict={attempts.at(-1)?.judgement.verdict ?? 'in progress'} />
                 <span className="max-sm:col-span-2 max-sm:row-start-2">
-                  <b>{system.name}</b> <span className="text-quiet">{site.name}</span>
+                  <b>{system.name}</b> <span className="text-quiet">{site.name}</span>{' '}
+                  {attempts.at(-1)?.judgement.simulated && <Simulated />}
                 </span>
                 <span className="text-right text-sm text-quiet">
                   {dayText(test.createdAt)}

@@ -4,6 +4,7 @@ import type { TestVerdict } from '@/core/procedures/phases';
 import { listCertificates } from '@/server/certificates';
 import { pageActor } from '@/server/page';
 import { heading } from '@/ui/classes';
+import { Simulated } from '@/ui/notice';
 import { VerdictMark } from '@/ui/verdict-mark';
 import { dayText } from '@/ui/when';
 
@@ -16,7 +17,7 @@ export default async function CertificatesPage() {
       <h1 className={heading}>Certificates</h1>
       {certificates.length === 0 && <p className="text-quiet">None sealed yet. Finish a test, sign it, and seal it from its verdict.</p>}
       <ul className="divide-y divide-line border-y border-line">
-        {certificates.map(({ id, testId, number, verdict, issuedAt, site, system, corrects }) => (
+        {certificates.map(({ id, testId, number, verdict, issuedAt, site, system, corrects, simulated }) => (
           <li key={id}>
             <Link
               href={`/certificates/test/${testId}?certificate=${id}`}
@@ -25,7 +26,7 @@ export default async function CertificatesPage() {
               <span className="figures font-semibold">{number}</span>
               <VerdictMark verdict={verdict as TestVerdict} size={18} />
               <span>
-                <b>{system}</b> <span className="text-quiet">{site}</span>
+                <b>{system}</b> <span className="text-quiet">{site}</span> {simulated && <Simulated />}
                 {corrects !== null && <span className="block text-sm text-caution">a correction</span>}
               </span>
               <span className="text-sm text-quiet">{dayText(issuedAt)}</span>

@@ -17,5 +17,11 @@ export async function POST(request: Request) {
   const result = await verifyFile(data, await knownSigners());
   if (!result.ok) return NextResponse.json({ problem: result.problem }, { status: 400 });
   const { record, ...facts } = result.value;
-  return NextResponse.json({ ...facts, site: record.site?.name, system: record.system?.name, issuedOn: record.certificate?.issuedOn });
+  return NextResponse.json({
+    ...facts,
+    site: record.site?.name,
+    system: record.system?.name,
+    issuedOn: record.certificate?.issuedOn,
+    simulated: facts.simulated,
+  });
 }

@@ -3,7 +3,7 @@ import type { TestVerdict } from '@/core/procedures/phases';
 import { verdictWords } from '@/core/record/words';
 import { CheckFile } from '@/features/certify/check-file';
 import { checkByCode } from '@/server/certificates';
-import { Notice } from '@/ui/notice';
+import { Notice, Simulated } from '@/ui/notice';
 import { VerdictMark } from '@/ui/verdict-mark';
 import { dayText } from '@/ui/when';
 
@@ -29,11 +29,16 @@ export default async function CheckCodePage({ params }: { readonly params: Promi
         Certificate <span className="figures">{facts.number}</span> is on file
       </h1>
       <p className="text-2xl">
-        <VerdictMark verdict={facts.verdict as TestVerdict} size={34} />
+        <VerdictMark verdict={facts.verdict as TestVerdict} size={34} /> {facts.simulated && <Simulated />}
       </p>
       <p>
         {verdictWords[facts.verdict as TestVerdict].meaning} Sealed on {dayText(facts.issuedAt)}.
       </p>
+      {facts.simulated && (
+        <Notice tone="caution">
+          Its readings came from a simulated gauge. It is practice and proves nothing about a real installation.
+        </Notice>
+      )}
       {facts.correctedBy !== undefined && (
         <Notice tone="caution">A later certificate, {facts.correctedBy}, corrects this one. Ask for that.</Notice>
       )}
