@@ -46,7 +46,7 @@ const prepareItems: readonly CheckItem[] = [
 
 const pipeworkOnlyItems: readonly CheckItem[] = [
   {
-    id: 'isolated',
+    id: 'appliance-valves',
     text: 'Appliances disconnected and capped, or their isolating valves shut',
     mayNotApply: false,
     boundary: 'appliance-valves',

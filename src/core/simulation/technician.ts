@@ -135,7 +135,7 @@ class Desk {
   private tickOff(phase: CheckPhase): void {
     for (const item of phase.items) {
       this.wait(8);
-      if (item.id === 'isolate' || item.id === 'appliance-valves') this.act('isolate', '1');
+      if (item.id === 'appliance-valves') this.act('isolate', '1');
       const state = item.boundary === undefined ? 'done' : 'plugged';
       this.write({
         type: 'check',

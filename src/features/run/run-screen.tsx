@@ -114,7 +114,7 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
     unlockSound();
     if (phase?.kind !== 'check') return;
     await write({ type: 'check', phase: phase.id, item: item.id, state: as, ...(text === undefined ? {} : { text }) });
-    if (plan.gauge.simulated && item.id.startsWith('appliance-valves') && as !== 'undone')
+    if (plan.gauge.simulated && item.id === 'appliance-valves' && as !== 'undone')
       await write({ type: 'plant', action: 'isolate', value: '1' });
   };
   const middle = phase?.kind === 'hold' ? ((Number(phase.band.low) + Number(phase.band.high)) / 2).toFixed(1) : undefined;

@@ -1,0 +1,183 @@
+import type { Gauge } from '../planning/gauge';
+import type { Plan } from '../planning/plan';
+import { demoGauge, planFor } from '../simulation/fixtures';
+import type { RunEvent } from './events';
+import { judge } from './judge';
+import { LogBuilder } from './log-builder';
+
+const tight = planFor({ answers: { work: 'new' } });
+const permitting = planFor({});
+const _one = planFor({ answers: { work: 'new' }, gauge: { ...demoGauge, readability: '0.1' } });
+const build = (plan: Plan) => new LogBuilder(plan);
+const codes = (plan: Plan, events: readonly RunEvent[]) => judge(plan, events).reasons.map(({ code }) => code as string);
+const outcomeOf = (plan: Plan, events: readonly RunEvent[], phase: string) =>
+  judge(plan, events).phases.find(({ id }) => id === phase)?.outcome;
+const upToHold = (plan: Plan) => build(plan).proved().settled();
+const said = (plan: Plan, log: LogBuilder) => judge(plan, log.events).provisional;
+
+describe('verdicts', () => {
+  const finished = (plan: Plan, log: LogBuilder, closing: string) => judge(plan, log.at(2000).tick(closing).events).verdict;
+
+  test('in progress until the closing steps are done, whatever the gauge said', () => {
+    const log = upToHold(tight).held('20.50', '20.50');
+    expect(judge(tight, log.events)).toMatchObject({ verdict: 'in progress', provisional: 'pass', current: 'restore' });
+    expect(finished(tight, log, 'restore')).toBe('pass');
+  });
+
+  test('a fall is charged to the system only after the rig was soaped', () => {
+    const log = upToHold(tight).held('20.50', '20.00');
+    expect(judge(tight, log.events)).toMatchObject({ provisional: 'in progress', current: 'rig' });
+    expect(said(tight, upToHold(tight).held('20.50', '20.00').observe('rig', 'bubbles'))).toBe('inconclusive');
+    expect(finished(tight, log.observe('rig', 'dry'), 'make-safe')).toBe('fail');
+  });
+
+  test('permitted drop: only with the pipework alone tight', () => {
+    const first = () =>
+      upToHold(permitting).held('20.50', '18.00').at(300).tick('isolate').at(310).read('settle-pipework', 'start', '20.50');
+    expect(judge(permitting, first().events).provisional).toBe('in progress');
+    const tightPipework = first().at(371).read('hold-pipework', 'start', '20.50').at(492).read('hold-pipework', 'end', '20.40');
+    expect(finished(permitting, tightPipework, 'restore')).toBe('pass with permitted drop');
+    const leaking = first()
+      .at(371)
+      .read('hold-pipework', 'start', '20.50')
+      .at(492)
+      .read('hold-pipework', 'end', '20.25')
+      .observe('rig-pipework', 'dry');
+    expect(finished(permitting, leaking, 'make-safe')).toBe('fail');
+  });
+
+  test('any rise in the second hold reopens the let-by', () => {
+    const rose = upToHold(permitting)
+      .held('20.50', '18.00')
+      .at(300)
+      .tick('isolate')
+      .at(310)
+      .read('settle-pipework', 'start', '20.50')
+      .at(371)
+      .read('hold-pipework', 'start', '20.50')
+      .at(492)
+      .read('hold-pipework', 'end', '20.75');
+    expect(judge(permitting, rose.events).next[0]).toMatchObject({ code: 'restart', phase: 'let-by' });
+  });
+
+  test('let-by: seat with bubbles fails and needs the report; without, repeated once, a second rise fails', () => {
+    const rose = () => build(tight).proved('8.90');
+    expect(judge(tight, rose().events).current).toBe('let-by-seat');
+    const bubbles = rose().observe('let-by-seat', 'bubbles');
+    expect(judge(tight, bubbles.events).current).toBe('let-by-report');
+    expect(finished(tight, bubbles.tick('let-by-report'), 'make-safe')).toBe('fail');
+    const again = (end: string) =>
+      rose().observe('let-by-seat', 'dry').at(200).read('let-by-again', 'start', '8.50').at(261).read('let-by-again', 'end', end);
+    expect(judge(tight, again('8.50').events).current).toBe('settle');
+    expect(finished(tight, again('8.90').tick('let-by-report'), 'make-safe')).toBe('fail');
+  });
+
+  test('smell of gas and a leak seen override every gauge', () => {
+    const good = () => upToHold(tight).held('20.50', '20.50');
+    expect(judge(tight, good().write({ type: 'smell', text: '' }).events)).toMatchObject({
+      provisional: 'fail',
+      current: 'smell-response',
+    });
+    expect(finished(tight, good().write({ type: 'smell', text: '' }).tick('smell-response'), 'make-safe')).toBe('fail');
+    expect(finished(tight, good().write({ type: 'leak-seen', phase: 'hold', round: 1, where: 'system', text: 'tee' }), 'make-safe')).toBe(
+      'fail',
+    );
+  });
+
+  test('bubbles on the rig spoil the hold, and are not the system’s fail', () => {
+    const log = upToHold(tight)
+      .at(170)
+      .read('hold', 'start', '20.50')
+      .at(200)
+      .write({ type: 'leak-seen', phase: 'hold', round: 1, where: 'rig', text: '' });
+    expect(judge(tight, log.events).phases.find(({ id }) => id === 'hold')).toMatchObject({ outcome: 'void', spoilt: true });
+  });
+
+  test('ended early: inconclusive', () =>
+    expect(finished(tight, upToHold(tight).write({ type: 'stopped', reason: 'called away' }), 'make-safe')).toBe('inconclusive'));
+
+  test('a gauge out of calibration on the day: invalid, also with a fall', () => {
+    const gauge: Gauge = { ...demoGauge, calibration: { needed: true, last: '2024-01-01', due: '2025-01-01' } };
+    const plan = planFor({ answers: { work: 'new' }, gauge });
+    expect(finished(plan, upToHold(plan).held('20.50', '20.50'), 'make-safe')).toBe('invalid');
+    expect(finished(plan, upToHold(plan).held('20.50', '19.00').observe('rig', 'dry'), 'make-safe')).toBe('invalid');
+  });
+
+  test('a coarse gauge proves no tightness, but a gross fall is a fail', () => {
+    const plan = planFor({ answers: { work: 'new' }, gauge: { ...demoGauge, kind: 'needle', readability: '0.5' } });
+    const log = (end: string) =>
+      build(plan)
+        .tick('prepare')
+        .at(20)
+        .read('zero', 'zero', '0.0')
+        .at(30)
+        .read('let-by', 'start', '8.5')
+        .at(91)
+        .read('let-by', 'end', '8.5')
+        .at(100)
+        .read('settle', 'start', '20.5')
+        .held('20.5', end);
+    expect(finished(plan, log('20.5'), 'make-safe')).toBe('inconclusive');
+    expect(finished(plan, log('15.0').observe('rig', 'dry'), 'make-safe')).toBe('fail');
+  });
+
+  test('a gauge that shows pressure while disconnected holds everything up, and what was read anyway is invalid', () => {
+    const log = build(tight).tick('prepare').at(20).read('zero', 'zero', '0.01');
+    expect(judge(tight, log.events)).toMatchObject({ current: 'zero', provisional: 'in progress' });
+    log.at(30).read('let-by', 'start', '8.50').at(91).read('let-by', 'end', '8.50').write({ type: 'stopped', reason: 'gauge' });
+    expect(finished(tight, log, 'make-safe')).toBe('invalid');
+  });
+
+  test('an unproved boundary cannot give a pass', () => {
+    const log = upToHold(tight)
+      .at(12)
+      .write({ type: 'check', phase: 'prepare', item: 'open-ends', state: 'unproved' }, { clock: [1_795_000_005_000, 0] })
+      .held('20.50', '20.50');
+    expect(finished(tight, log, 'make-safe')).toBe('inconclusive');
+    expect(codes(tight, log.events)).toContain('boundary-unproved');
+  });
+
+  test('“does not apply” needs a reason, and only where it may', () => {
+    const answered = (item: string, text?: string) =>
+      judge(
+        tight,
+        build(tight).write({ type: 'check', phase: 'prepare', item, state: 'not-applicable', ...(text === undefined ? {} : { text }) })
+          .events,
+      ).phases[0].items?.length;
+    expect(answered('appliances-off', 'none fitted')).toBe(1);
+    expect(answered('appliances-off')).toBe(0);
+    expect(answered('voltage', 'no meter')).toBe(0);
+  });
+
+  test('temperatures are shown and the raw movement decides in so short a hold', () => {
+    const log = upToHold(tight);
+    const degrees = (role: 'start' | 'end', value: string) =>
+      log.write({
+        type: 'reading',
+        phase: 'hold',
+        round: 1,
+        role,
+        quantity: 'temperature',
+        value,
+        unit: 'C',
+        typed: value,
+        source: 'keypad',
+      });
+    log.at(170).read('hold', 'start', '20.50');
+    degrees('start', '15.0');
+    log.at(290);
+    degrees('end', '15.1');
+    log.at(291).read('hold', 'end', '20.50');
+    expect(outcomeOf(tight, log.events, 'hold')).toBe('tight');
+    expect(judge(tight, log.events).reasons.find(({ code }) => code === 'temperature')?.data.effect).toBe('0.36');
+  });
+
+  test('house rules are named beside the procedure’s figure', () => {
+    const plan = planFor({
+      houseRules: [{ procedure: 'domestic-gas-millibar', figure: 'settle-seconds', value: '90', reference: 'Practice 3' }],
+    });
+    expect(judge(plan, build(plan).proved().events).reasons.find(({ code }) => code === 'house-rule')?.sentence).toContain(
+      'house rule 90 s (procedure 60; Practice 3)',
+    );
+  });
+});

@@ -1,0 +1,127 @@
+import type { RunEvent } from '@/core/judging/events';
+import { judge } from '@/core/judging/judge';
+import { LogBuilder } from '@/core/judging/log-builder';
+import { estimateOf, tracesOf } from '@/core/judging/trace';
+import { demoGauge, eventsFor, fixtureRun, planFor } from '@/core/simulation/fixtures';
+import { simulatedGauge } from '@/core/simulation/simulated-gauge';
+import { bandAdvice, estimateWords, pendingStamp, presentOf } from './run-model';
+import { countdown } from './use-now';
+
+const plan = planFor({ gauge: { ...demoGauge, simulated: true } });
+const start = 1_795_000_000_000;
+const at = (seconds: number) => start + seconds * 1000;
+const present = (log: LogBuilder, seconds: number) => presentOf(plan, judge(plan, log.events), at(seconds));
+
+describe('what the screen shows is derived from the log and the time', () => {
+  test('before a hold: its start is stamped; in it: notes; at due, to the millisecond: the end', () => {
+    const log = new LogBuilder(plan).tick('prepare').at(20).read('zero', 'zero', '0.00');
+    expect(present(log, 25)).toMatchObject({ role: 'start', holding: false, phase: { id: 'let-by' } });
+    log.at(30).read('let-by', 'start', '8.50');
+    expect(present(log, 89.999)).toMatchObject({ role: 'between', holding: true });
+    expect(present(log, 90)).toMatchObject({ role: 'end', holding: true });
+  });
+
+  test('while the settling time runs that phase is shown, and nothing can be stamped', () => {
+    const log = new LogBuilder(plan).proved().settled();
+    const early = present(log, 159.999);
+    expect(early).toMatchObject({ phase: { id: 'settle' }, holding: false, settlingUntil: at(160) });
+    expect(early.role).toBeUndefined();
+    expect(early.view.current).toBe('settle');
+    expect(present(log, 160)).toMatchObject({ phase: { id: 'hold' }, role: 'start' });
+  });
+
+  test('a spoilt hold offers no stamp; a gauge that shows pressure is read again', () => {
+    const spoilt = new LogBuilder(plan)
+      .proved()
+      .settled()
+      .at(170)
+      .read('hold', 'start', '20.50')
+      .at(180)
+      .write({ type: 'disturbance', phase: 'hold', round: 1, what: 'gas used', text: '' });
+    expect(present(spoilt, 190)).toMatchObject({ holding: false });
+    expect(present(spoilt, 190).role).toBeUndefined();
+    expect(present(new LogBuilder(plan).tick('prepare').read('zero', 'zero', '0.30'), 30).role).toBe('zero');
+  });
+
+  test('when all is done there is no phase', () =>
+    expect(presentOf(plan, judge(plan, eventsFor(plan, 'sound')), at(9999)).phase).toBeUndefined());
+});
+
+describe('stamps', () => {
+  const stamped = () => new LogBuilder(plan).at(30).write({ type: 'stamp', phase: 'let-by', round: 1, role: 'start' });
+  const pending = (events: readonly RunEvent[], device = 'device-1') => pendingStamp(events, 'let-by', 1, device)?.id;
+
+  test('wait for their figure, on the device that made them, until it is typed or they are discarded', () => {
+    const log = stamped();
+    const id = log.lastId;
+    expect(pending(log.events)).toBe(id);
+    expect(pending(log.events, 'device-2')).toBeUndefined();
+    expect(pendingStamp(log.events, 'let-by', 2, 'device-1')).toBeUndefined();
+    const typed = stamped().write({
+      type: 'reading',
+      phase: 'let-by',
+      round: 1,
+      role: 'start',
+      quantity: 'pressure',
+      value: '8.50',
+      unit: 'mbar',
+      typed: '850',
+      source: 'keypad',
+      stamp: id,
+    });
+    expect(pending(typed.events)).toBeUndefined();
+    expect(pending(stamped().write({ type: 'withdrawn', reading: id, reason: 'slip' }).events)).toBeUndefined();
+  });
+});
+
+describe('traces and forecast', () => {
+  const upTo = (type: string, count: number) => {
+    const events = eventsFor(plan, 'gross-leak');
+    let left = count;
+    const end = events.findIndex((event) => event.type === type && 'phase' in event && event.phase === 'hold' && --left === 0);
+    return events.slice(0, end + 1);
+  };
+
+  test('the simulated gauge draws the open hold a second at a time, and the forecast sees a gross leak early', () => {
+    const events = upTo('reading', 1);
+    const judgement = judge(plan, events);
+    const hold = judgement.phases.find(({ id }) => id === 'hold');
+    const gauge = simulatedGauge(plan, events, fixtureRun);
+    const time = (hold?.startAt ?? 0) + 40_000;
+    const traced = tracesOf(judgement, events, gauge, time);
+    const points = traced.find(({ phase }) => phase === 'hold')?.points ?? [];
+    expect(points.length).toBeGreaterThanOrEqual(41);
+    const phase = plan.phases.find(({ id }) => id === 'hold');
+    // The plant behind `simulatedGauge` takes its seed and volume from the run, so only its kind is sure here.
+    const estimate = estimateOf(plan, phase, points);
+    expect(estimate?.status).toBe('above');
+    expect(estimateWords(estimate ?? (Number.NaN as never), 'mbar')).toMatch(/above the limit. You may stop early\./);
+    const settle = traced.find((one) => one.phase === 'settle')?.points ?? [];
+    expect(Math.max(...settle.map(({ seconds }) => seconds))).toBeLessThanOrEqual(61);
+  });
+
+  test('a recorded trace is drawn as it was recorded', () => {
+    const events = eventsFor(plan, 'sound');
+    const points = tracesOf(judge(plan, events), events, undefined, 0).find(({ phase }) => phase === 'hold')?.points ?? [];
+    expect(points.length).toBeGreaterThan(100);
+    expect(points.every(({ seconds }, index) => index === 0 || seconds >= points[index - 1].seconds)).toBe(true);
+  });
+});
+
+describe('words', () => {
+  const phase = plan.phases.find(({ id }) => id === 'settle');
+  test('out of band: the action', () => {
+    if (phase?.kind !== 'hold') throw new Error('no settling');
+    expect(bandAdvice(phase, '21.40', 'mbar', false)).toBe('21.40: bleed to 20–21 mbar, then read again.');
+    expect(bandAdvice(phase, '19.10', 'mbar', false)).toBe('19.10: raise to 20–21 mbar, then read again.');
+    expect(bandAdvice(phase, '20.50', 'mbar', true)).toBeUndefined();
+  });
+  test.each([
+    [95_000, '1:35'],
+    [94_001, '1:35'],
+    [0, '0:00'],
+    [-400, '+0:01'],
+    [-61_000, '+1:01'],
+    [600_000, '10:00'],
+  ])('%i ms is %s', (ms, text) => expect(countdown(ms)).toBe(text));
+});

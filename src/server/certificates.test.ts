@@ -1,0 +1,179 @@
+import { randomUUID } from 'node:crypto';
+import { withFirm } from '@/db/connection';
+import { certificate } from '@/db/schema';
+import { certificatePdf } from './certificate-pdf';
+import { addSignature, checkByCode, correctCertificate, readCertificate, readDraft, sealTest } from './certificates';
+import { now } from './clock';
+import { knownSigners, revokeKeys, rotateKey } from './keys';
+import { details, must, openTestFirm, stroke } from './test-firm';
+import { appendEvents, readTest } from './tests';
+import { verifyFile } from './verify';
+
+/* Certificates: when they can be sealed, the chain, corrections, and checking anyone’s file. */
+
+const bench = await openTestFirm('certificates');
+const { firmId, iola, wren, finishedTest, sign } = bench;
+afterAll(() => bench.close());
+
+describe('certificates', () => {
+  test('not before the test is done and signed; asked twice, one seal', async () => {
+    const { testId, runId } = await finishedTest();
+    expect(await sealTest(iola, testId)).toMatchObject({ ok: false, problem: { code: 'not-ready' } });
+    await sign(testId);
+    // A later event voids the signatures.
+    must(
+      await appendEvents(iola, runId, [
+        {
+          schema: 1,
+          run: runId,
+          id: randomUUID(),
+          device: 'd9',
+          seq: 1,
+          author: iola.name,
+          observedAt: now(),
+          enteredAt: now(),
+          offsetMinutes: 0,
+          boot: 'b',
+          mono: 0,
+          clock: [now(), 0],
+          type: 'smell',
+          text: 'after all',
+        },
+      ]),
+    );
+    expect(must(await readDraft(iola, testId)).voided).toHaveLength(2);
+    expect(await sealTest(iola, testId)).toMatchObject({ ok: false });
+
+    const other = await finishedTest('sound', 8);
+    await sign(other.testId);
+    const [first, second] = await Promise.all([sealTest(iola, other.testId), sealTest(wren, other.testId)]);
+    expect(must(first)).toEqual(must(second));
+  });
+
+  test('the chain has no gap and no fork, also when two seal at once', async () => {
+    const tests = await Promise.all([finishedTest('sound', 21), finishedTest('sound', 22), finishedTest('let-by', 23)]);
+    for (const { testId } of tests) await sign(testId);
+    await Promise.all(tests.map(({ testId }) => sealTest(iola, testId).then(must)));
+    const rows = await withFirm(firmId, (tx) =>
+      tx.select({ hash: certificate.hash, previous: certificate.previous }).from(certificate).orderBy(certificate.number),
+    );
+    let head = '0'.repeat(64);
+    for (const row of rows) {
+      expect(row.previous).toBe(head);
+      head = row.hash;
+    }
+  });
+
+  test('events after sealing are kept, flagged and not judged', async () => {
+    const { testId, runId } = await finishedTest('sound', 31);
+    await sign(testId);
+    const { id } = must(await sealTest(iola, testId));
+    const late = {
+      schema: 1,
+      run: runId,
+      id: randomUUID(),
+      device: 'd9',
+      seq: 1,
+      author: iola.name,
+      observedAt: now(),
+      enteredAt: now(),
+      offsetMinutes: 0,
+      boot: 'b',
+      mono: 0,
+      clock: [now(), 0],
+      type: 'smell',
+      text: '',
+    };
+    expect(must(await appendEvents(iola, runId, [late]))).toMatchObject({ stored: 1, late: 1 });
+    const after = must(await readTest(iola, testId));
+    expect(after.lateEvents).toBe(1);
+    expect(after.attempts[0].judgement.verdict).toBe('pass');
+    expect(must(await readCertificate(iola, id)).verdict).toBe('pass');
+    expect(
+      await addSignature(iola, testId, {
+        id: randomUUID(),
+        role: 'customer',
+        name: 'x',
+        strokes: stroke,
+        judgementHash: '0'.repeat(64),
+        signedAt: 1,
+      }),
+    ).toMatchObject({ ok: false, status: 409 });
+  });
+
+  test('a correction names the old, keeps its readings, and is itself sealed', async () => {
+    const { testId } = await finishedTest('sound', 41);
+    await sign(testId);
+    const old = must(await sealTest(iola, testId));
+    expect(await correctCertificate(wren, old.id, { reason: 'no' })).toMatchObject({ ok: false });
+    const made = must(
+      await correctCertificate(wren, old.id, { reason: 'Meter number mistyped', details: { ...details, meterNumber: 'M-2' } }),
+    );
+    const { parsed } = must(await readCertificate(iola, made.id));
+    expect(parsed.certificate?.corrects).toEqual({ number: old.number, reason: 'Meter number mistyped' });
+    expect(parsed.test?.meterNumber).toBe('M-2');
+    expect(must(await readCertificate(iola, old.id)).parsed.test?.meterNumber).toBe('M-1');
+    expect(await correctCertificate(wren, old.id, { reason: 'Meter number mistyped', details })).toMatchObject({
+      ok: false,
+      problem: { code: 'already-corrected' },
+    });
+    expect(await checkByCode(old.checkCode)).toMatchObject({ number: old.number, correctedBy: made.number });
+  });
+
+  test('anyone’s file: genuine, altered, pages changed, unknown signer, revoked key', async () => {
+    const { testId } = await finishedTest('small-leak', 51);
+    await sign(testId);
+    const { id, checkCode, number } = must(await sealTest(iola, testId));
+    const { record, parsed } = must(await readCertificate(iola, id));
+    const known = await knownSigners();
+    const check = async (data: Buffer, signers = known) => {
+      const result = await verifyFile(data, signers);
+      return result.ok
+        ? { state: result.value.state, pages: result.value.pages, judgedDifferently: result.value.judgedDifferently }
+        : result.problem.code;
+    };
+    expect(await check(Buffer.from(record))).toEqual({ state: 'genuine', pages: undefined, judgedDifferently: [] });
+    expect(await check(Buffer.from(JSON.stringify(parsed, null, 3)))).toMatchObject({ state: 'genuine' });
+    expect(await check(Buffer.from(record), [])).toMatchObject({ state: 'intact, signer unknown' });
+    expect(await check(Buffer.from(record.replace(/"value":"20\.(\d)/, '"value":"19.$1')))).toMatchObject({ state: 'altered' });
+    const pdf = await certificatePdf(parsed);
+    expect(pdf.equals(await certificatePdf(parsed))).toBe(true);
+    expect(await check(pdf)).toMatchObject({ state: 'genuine', pages: 'as sealed' });
+    const painted = Buffer.concat([pdf, Buffer.from('\n% painted over\n')]);
+    expect(await check(painted)).toMatchObject({ state: 'genuine', pages: 'trust the record, not these pages' });
+    expect(await check(Buffer.from('%PDF-1.7 nonsense'))).toBe('not-a-pdf');
+    expect(await check(Buffer.from('{"a":1}'))).toBe('unreadable');
+    expect(await check(Buffer.from('hello'))).toBe('not-json');
+    expect(await checkByCode(checkCode)).toMatchObject({
+      number,
+      verdict: 'pass with permitted drop',
+      firmName: 'Test firm',
+      revoked: false,
+      simulated: true,
+    });
+    expect(await checkByCode('0'.repeat(32))).toBeUndefined();
+    expect(await checkByCode("' or true --")).toBeUndefined();
+    await rotateKey(firmId);
+    expect(await check(Buffer.from(record), await knownSigners())).toMatchObject({ state: 'genuine' });
+    await revokeKeys(firmId);
+    expect(await check(Buffer.from(record), await knownSigners())).toMatchObject({ state: 'key revoked' });
+    await rotateKey(firmId);
+  });
+
+  test('the certificate is in the pages what it is in the record', async () => {
+    const { testId } = await finishedTest('small-leak', 61);
+    const draft = must(await readDraft(iola, testId));
+    const pdf = await certificatePdf(draft.record);
+    const { getDocument } = await import('pdfjs-dist/legacy/build/pdf.mjs');
+    const document = await getDocument({ data: new Uint8Array(pdf), verbosity: 0 }).promise;
+    let text = '';
+    for (let number = 1; number <= document.numPages; number += 1) {
+      const content = await (await document.getPage(number)).getTextContent();
+      text += content.items.map((item) => ('str' in item ? item.str : '')).join(' ');
+    }
+    const plain = text.replace(/\s+/g, ' ');
+    for (const words of ['DRAFT', 'Pass with permitted drop', 'SIMULATED', 'Not tested', 'Local code', 'permitted', 'L/h', 'Gauge:', '− '])
+      expect(plain).toContain(words);
+    await document.destroy();
+  });
+});
