@@ -208,7 +208,7 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
           </div>
           <div
             ref={frame}
-            className={`min-h-40 w-full flex-1 px-1 pt-2 ${phase.kind === 'hold' ? 'max-lg:h-[33dvh] max-lg:flex-none' : ''} ${stamp !== undefined ? 'max-lg:hidden' : ''} ${phase.kind === 'check' ? 'max-lg:max-h-32 max-lg:min-h-32' : ''}`}
+            className={`min-h-40 w-full flex-1 px-1 pt-2 ${phase.kind === 'hold' ? 'max-lg:h-[28dvh] max-lg:flex-none' : ''} ${stamp !== undefined ? 'max-lg:hidden' : ''} ${phase.kind === 'check' ? 'max-lg:max-h-32 max-lg:min-h-32' : ''}`}
           >
             <CoursePicture
               plan={plan}
