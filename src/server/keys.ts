@@ -71,11 +71,19 @@ export async function signing(tx: Transaction): Promise<Signing | undefined> {
   return { keyId: key.id, publicKey: key.publicKey, sign: (message) => sign(null, Buffer.from(message), secret).toString('base64') };
 }
 
+/** Base64 has spare bits at its end: only the one proper spelling of some bytes is taken, or a seal could be respelt. */
+const properly = (text: string): Buffer | undefined => {
+  const data = Buffer.from(text, 'base64');
+  return data.toString('base64') === text ? data : undefined;
+};
+
 /** Ed25519 check over a text; both base64, the public key raw. */
 export function verifySignature(publicKey: string, message: string, signature: string): boolean {
+  const [raw, signed] = [properly(publicKey), properly(signature)];
+  if (raw === undefined || signed === undefined) return false;
   try {
-    const key = createPublicKey({ key: Buffer.concat([publicPrefix, Buffer.from(publicKey, 'base64')]), type: 'spki', format: 'der' });
-    return verify(null, Buffer.from(message), key, Buffer.from(signature, 'base64'));
+    const key = createPublicKey({ key: Buffer.concat([publicPrefix, raw]), type: 'spki', format: 'der' });
+    return verify(null, Buffer.from(message), key, signed);
   } catch {
     return false;
   }

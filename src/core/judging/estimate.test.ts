@@ -31,13 +31,19 @@ describe('live estimate (DOMAIN 3.12)', () => {
   test('too little, or nonsense, gives no estimate and never a NaN', () => {
     expect(estimateHold([], 0.01, 0.25, 120)).toBeUndefined();
     expect(estimateHold(falling(0, 3), 0.01, 0.25, 120)).toBeUndefined();
+    const endless = [
+      { seconds: Number.NEGATIVE_INFINITY, value: 0 },
+      { seconds: 0, value: 0 },
+      { seconds: 0, value: 0 },
+    ];
+    expect(estimateHold(endless, 5e-324, 0.25, 120)).toBeUndefined();
     fc.assert(
       fc.property(
         fc.array(fc.record({ seconds: fc.double(), value: fc.double() }), { maxLength: 50 }),
         fc.double(),
         (points, readability) => {
           const estimate = estimateHold(points, readability, 0.25, 120);
-          return estimate === undefined || typeof estimate.status === 'string';
+          return estimate === undefined || !Number.isNaN(estimate.fallPerSecond);
         },
       ),
     );

@@ -25,16 +25,17 @@ const bins = 36;
 
 /**
  * Theil–Sen slope of binned medians with its rank interval (Sen 1968), widened by the readability over the time seen.
- * @param points in order of time; fewer than 3, or less than 5 s, give no estimate
+ * @param seen readings in order of time; fewer than 3, or less than 5 s, give no estimate
  * @param readability of the gauge, above 0, in the points' unit
  * @param limit fall that must not be reached in `holdSeconds`, in the points' unit
  */
-export function estimateHold(points: readonly Point[], readability: number, limit: number, holdSeconds: number): Estimate | undefined {
+export function estimateHold(seen: readonly Point[], readability: number, limit: number, holdSeconds: number): Estimate | undefined {
+  const points = seen.filter(({ seconds, value }) => Number.isFinite(seconds) && Number.isFinite(value));
   const first = points[0];
   const last = points.at(-1);
   if (first === undefined || last === undefined || points.length < 3 || !(readability > 0) || !(holdSeconds > 0)) return undefined;
   const span = last.seconds - first.seconds;
-  if (!(span >= 5)) return undefined;
+  if (!(span >= 5 && span < 1e9)) return undefined;
   const middles = binned(points, first.seconds, span);
   if (middles.length < 3) return undefined;
 
@@ -77,7 +78,6 @@ const median = (sorted: readonly number[]): number => {
 function binned(points: readonly Point[], from: number, span: number): readonly Point[] {
   const groups: Point[][] = Array.from({ length: bins }, () => []);
   for (const point of points) {
-    if (!Number.isFinite(point.value) || !Number.isFinite(point.seconds)) continue;
     groups[Math.min(bins - 1, Math.max(0, Math.floor(((point.seconds - from) / span) * bins)))].push(point);
   }
   return groups

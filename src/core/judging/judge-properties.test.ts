@@ -1,21 +1,10 @@
 import fc from 'fast-check';
-import type { Plan } from '../planning/plan';
 import { canonical } from '../record/canonical';
-import { demoGauge, eventsFor, planFor } from '../simulation/fixtures';
-import { type Body, dateText, type RunEvent } from './events';
+import { eventsFor } from '../simulation/fixtures';
+import { build, permitting } from './cases';
+import { type Body, dateText } from './events';
 import { judge } from './judge';
-import { LogBuilder } from './log-builder';
 import { reasons } from './reasons';
-
-const _tight = planFor({ answers: { work: 'new' } });
-const permitting = planFor({});
-const _one = planFor({ answers: { work: 'new' }, gauge: { ...demoGauge, readability: '0.1' } });
-const build = (plan: Plan) => new LogBuilder(plan);
-const _codes = (plan: Plan, events: readonly RunEvent[]) => judge(plan, events).reasons.map(({ code }) => code as string);
-const _outcomeOf = (plan: Plan, events: readonly RunEvent[], phase: string) =>
-  judge(plan, events).phases.find(({ id }) => id === phase)?.outcome;
-const _upToHold = (plan: Plan) => build(plan).proved().settled();
-const _said = (plan: Plan, log: LogBuilder) => judge(plan, log.events).provisional;
 
 describe('properties', () => {
   const scenarioLogs = ['sound', 'small-leak', 'let-by', 'masked-leak', 'gross-leak', 'warming', 'unzeroed', 'sticky'].map((fault) => ({

@@ -1,18 +1,7 @@
-import type { Plan } from '../planning/plan';
 import { demoGauge, planFor } from '../simulation/fixtures';
-import type { Body, RunEvent } from './events';
+import { build, codes, oneDecimal, outcomeOf, permitting, tight, upToHold } from './cases';
+import type { Body } from './events';
 import { judge } from './judge';
-import { LogBuilder } from './log-builder';
-
-const tight = planFor({ answers: { work: 'new' } });
-const permitting = planFor({});
-const one = planFor({ answers: { work: 'new' }, gauge: { ...demoGauge, readability: '0.1' } });
-const build = (plan: Plan) => new LogBuilder(plan);
-const codes = (plan: Plan, events: readonly RunEvent[]) => judge(plan, events).reasons.map(({ code }) => code as string);
-const outcomeOf = (plan: Plan, events: readonly RunEvent[], phase: string) =>
-  judge(plan, events).phases.find(({ id }) => id === phase)?.outcome;
-const upToHold = (plan: Plan) => build(plan).proved().settled();
-const _said = (plan: Plan, log: LogBuilder) => judge(plan, log.events).provisional;
 
 describe('the threshold', () => {
   test('below passes, at it is perceptible: 0.24 and 0.25 on two decimals', () => {
@@ -24,7 +13,7 @@ describe('the threshold', () => {
     for (let tenths = 200; tenths <= 210; tenths += 1) {
       const text = (value: number) => (value / 10).toFixed(1);
       const log = (fall: number) =>
-        build(one)
+        build(oneDecimal)
           .at(0)
           .tick('prepare')
           .at(20)
@@ -36,8 +25,8 @@ describe('the threshold', () => {
           .at(100)
           .read('settle', 'start', '20.5')
           .held(text(tenths), text(tenths - fall));
-      expect(outcomeOf(one, log(1).events, 'hold')).toBe('tight');
-      expect(outcomeOf(one, log(2).events, 'hold')).toBe('fall');
+      expect(outcomeOf(oneDecimal, log(1).events, 'hold')).toBe('tight');
+      expect(outcomeOf(oneDecimal, log(2).events, 'hold')).toBe('fall');
     }
   });
 

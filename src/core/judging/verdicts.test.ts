@@ -1,19 +1,9 @@
 import type { Gauge } from '../planning/gauge';
 import type { Plan } from '../planning/plan';
 import { demoGauge, planFor } from '../simulation/fixtures';
-import type { RunEvent } from './events';
+import { build, codes, outcomeOf, permitting, said, tight, upToHold } from './cases';
 import { judge } from './judge';
-import { LogBuilder } from './log-builder';
-
-const tight = planFor({ answers: { work: 'new' } });
-const permitting = planFor({});
-const _one = planFor({ answers: { work: 'new' }, gauge: { ...demoGauge, readability: '0.1' } });
-const build = (plan: Plan) => new LogBuilder(plan);
-const codes = (plan: Plan, events: readonly RunEvent[]) => judge(plan, events).reasons.map(({ code }) => code as string);
-const outcomeOf = (plan: Plan, events: readonly RunEvent[], phase: string) =>
-  judge(plan, events).phases.find(({ id }) => id === phase)?.outcome;
-const upToHold = (plan: Plan) => build(plan).proved().settled();
-const said = (plan: Plan, log: LogBuilder) => judge(plan, log.events).provisional;
+import type { LogBuilder } from './log-builder';
 
 describe('verdicts', () => {
   const finished = (plan: Plan, log: LogBuilder, closing: string) => judge(plan, log.at(2000).tick(closing).events).verdict;

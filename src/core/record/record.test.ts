@@ -63,6 +63,7 @@ function sealed(record: TestRecord) {
     ...about,
   };
   const check = (_: string, message: string, signature: string) =>
+    Buffer.from(signature, 'base64').toString('base64') === signature &&
     verify(null, Buffer.from(message), pair.publicKey, Buffer.from(signature, 'base64'));
   return { record: { ...record, seal }, publicKey, check };
 }

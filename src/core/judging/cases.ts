@@ -1,0 +1,17 @@
+import type { Plan } from '../planning/plan';
+import { demoGauge, planFor } from '../simulation/fixtures';
+import type { RunEvent } from './events';
+import { judge } from './judge';
+import { LogBuilder } from './log-builder';
+
+/** Plans and short ways of asking, shared by the judge's tests. */
+export const tight = planFor({ answers: { work: 'new' } });
+export const permitting = planFor({});
+export const oneDecimal = planFor({ answers: { work: 'new' }, gauge: { ...demoGauge, readability: '0.1' } });
+
+export const build = (plan: Plan) => new LogBuilder(plan);
+export const upToHold = (plan: Plan) => build(plan).proved().settled();
+export const codes = (plan: Plan, events: readonly RunEvent[]) => judge(plan, events).reasons.map(({ code }) => code as string);
+export const said = (plan: Plan, log: LogBuilder) => judge(plan, log.events).provisional;
+export const outcomeOf = (plan: Plan, events: readonly RunEvent[], phase: string) =>
+  judge(plan, events).phases.find(({ id }) => id === phase)?.outcome;
