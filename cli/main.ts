@@ -1,10 +1,10 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { dateText, judge } from '@/core/judging';
-import { planTest } from '@/core/planning/plan';
+import { planHash, planTest } from '@/core/planning/plan';
 import { procedureById, procedures } from '@/core/procedures';
 import { recordFormat, recordSchema, recordVersion, type TestRecord } from '@/core/record';
-import { scenarioById, scenarios, seedOf, simulateRun, soundPlant, uuidAt } from '@/core/simulation';
+import { scenarioById, scenarios, seedOf, simulateRun, uuidAt } from '@/core/simulation';
 import { readRecord } from '@/server/reader';
 
 const usage = `vast-stone: judge, verify and make test records
@@ -71,7 +71,13 @@ async function judgeFile(args: readonly string[]): Promise<number> {
   if (typeof data === 'string') return fail(data);
   const read = readRecord(data.toString('utf8'));
   if (!read.ok) return fail(`${positionals[0]}: ${read.problem.message}`);
-  const attempts = read.value.attempts.map(({ run, number, plan, events }) => ({ run, number, ...judge(plan, events) }));
+  const attempts = read.value.attempts.map(({ run, number, plan, events }) => ({
+    run,
+    number,
+    // A plan whose hash is not its own was changed after it was made; it is judged all the same, by what it says now.
+    planIntact: planHash(plan) === plan.hash,
+    ...judge(plan, events),
+  }));
   const last = attempts.at(-1);
   print({ verdict: last?.verdict, codes: last?.reasons.map(({ code }) => code), attempts });
   return 0;
@@ -148,18 +154,15 @@ export function simulatedRecord(procedureId: string, scenarioId: string, seed: n
   });
   if (!planned.ok) throw new Error(planned.problems[0].message);
   const { plan } = planned.value;
-  const plant = scenario.change(soundPlant(seedOf(run) ^ seed, Number(plan.volume.litres), 0.01));
   const events = simulateRun({
     plan,
-    plant,
-    scenario: scenario.id,
+    seed: seedOf(run) ^ seed,
+    scenario,
     run,
     author: 'Simulated technician',
     device: 'command-line',
     startAt,
     offsetMinutes: 0,
-    seatBubbles: scenario.id === 'let-by',
-    forgetsZero: scenario.id === 'unzeroed',
   });
   return {
     format: recordFormat,

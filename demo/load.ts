@@ -3,7 +3,7 @@ import { dateText } from '@/core/judging/events';
 import type { Gauge } from '@/core/planning/gauge';
 import { planTest } from '@/core/planning/plan';
 import { domesticGasMillibar } from '@/core/procedures/domestic-gas-millibar';
-import { scenarioById, seedOf, simulateRun, soundPlant, uuidAt } from '@/core/simulation';
+import { scenarioById, simulateRun, uuidAt } from '@/core/simulation';
 import { accounts, closeConnections } from '@/db/connection';
 import { user } from '@/db/schema';
 import type { Actor, Role } from '@/server/actor';
@@ -114,19 +114,16 @@ async function makeTest(
   const { plan } = planned.value;
   const testId = uuidAt(1000 + index, 1);
   const runId = uuidAt(1000 + index, 2);
-  const plant = scenarioById(job.scenario)?.change(soundPlant(seedOf(runId), Number(plan.volume.litres), 0.01));
-  if (plant === undefined) throw new Error(`demo: no scenario ${job.scenario}`);
+  const scenario = scenarioById(job.scenario);
+  if (scenario === undefined) throw new Error(`demo: no scenario ${job.scenario}`);
   const events = simulateRun({
     plan,
-    plant,
-    scenario: job.scenario,
+    scenario,
     run: runId,
     author: actor.name,
     device: `van-tablet-${(index % 2) + 1}`,
     startAt,
     offsetMinutes: 0,
-    seatBubbles: job.scenario === 'let-by',
-    forgetsZero: job.scenario === 'unzeroed',
     ...('smellBefore' in job ? { smellBefore: job.smellBefore } : {}),
   });
   const over = (events.at(-1)?.enteredAt ?? startAt) + 60_000;

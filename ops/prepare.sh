@@ -95,9 +95,23 @@ start_cluster() {
       stop_with "the database did not start. Its own words: $(tail -n 2 "$DBDIR/server.log" 2>/dev/null | tr '\n' ' ')"
   fi
   DB_STARTED=1
+  DBUSERS="$STATE/users-$name"
+  mkdir -p "$DBUSERS" && : >"$DBUSERS/$$"
 }
 
-stop_cluster() { [ "${DB_STARTED:-0}" = 1 ] && as_database "$PGBIN/pg_ctl" -D "$DBDIR" -w -m fast stop >/dev/null 2>&1; DB_STARTED=0; }
+# Stops the cluster, unless another start of this checkout still uses it.
+stop_cluster() {
+  [ "${DB_STARTED:-0}" = 1 ] || return 0
+  DB_STARTED=0
+  rm -f "$DBUSERS/$$"
+  local user
+  for user in "$DBUSERS"/*; do
+    [ -e "$user" ] || continue
+    if kill -0 "${user##*/}" 2>/dev/null; then return 0; fi
+    rm -f "$user"
+  done
+  as_database "$PGBIN/pg_ctl" -D "$DBDIR" -w -m fast stop >/dev/null 2>&1
+}
 
 owner_sql() { as_database "$PGBIN/psql" -qAtX -v ON_ERROR_STOP=1 -h "$DBSOCKET" -p "$DBPORT" -U postgres "$@"; }
 

@@ -182,8 +182,9 @@ export interface LoadedTest {
     readonly issuedAt: Date;
     readonly corrects: string | null;
   }[];
-  /** Events that came after sealing; shown, not judged. */
+  /** Events, and whole attempts, that came after sealing; kept and shown, not judged. */
   readonly lateEvents: number;
+  readonly lateAttempts: number;
 }
 
 /** A whole test inside a transaction, judged afresh. */
@@ -218,11 +219,22 @@ export async function loadTest(tx: Transaction, testId: string): Promise<LoadedT
     .from(certificate)
     .where(eq(certificate.testId, testId))
     .orderBy(asc(certificate.issuedAt));
-  const attempts = runs.map((one): Attempted => {
+  // An attempt begun elsewhere before the seal was known of must not turn a sealed test into one in progress.
+  const sealedAt = certificates[0]?.issuedAt;
+  const judged = runs.filter(({ createdAt }) => sealedAt === undefined || createdAt <= sealedAt);
+  const attempts = judged.map((one): Attempted => {
     const events = rows.filter((row) => row.runId === one.id && !row.late).map((row) => row.event);
     return { ...one, events, judgement: judge(one.plan, events) };
   });
-  return { ...found, attempts, signatures, photos, certificates, lateEvents: rows.filter(({ late }) => late).length };
+  return {
+    ...found,
+    attempts,
+    signatures,
+    photos,
+    certificates,
+    lateEvents: rows.filter(({ late }) => late).length,
+    lateAttempts: runs.length - judged.length,
+  };
 }
 
 export async function readTest(actor: Actor, testId: string): Promise<Answer<LoadedTest>> {
@@ -274,6 +286,16 @@ export async function testOfRun(actor: Actor, runId: string): Promise<Answer<Loa
 export const verdictOf = ({ attempts }: Pick<LoadedTest, 'attempts'>): Judgement | undefined => attempts.at(-1)?.judgement;
 
 export const sha256Of = (data: Buffer): string => createHash('sha256').update(data).digest('hex');
+
+/** What devices sent and this server could not read, newest first; at most 50. */
+export const listQuarantine = (actor: Actor) =>
+  withFirm(actor.firmId, (tx) =>
+    tx
+      .select({ id: quarantine.id, why: quarantine.why, receivedAt: quarantine.receivedAt })
+      .from(quarantine)
+      .orderBy(desc(quarantine.receivedAt))
+      .limit(50),
+  );
 
 /** Whether the run is one of the firm's. */
 export const ownsRun = (tx: Transaction, runId: string) =>

@@ -1,4 +1,5 @@
 import { judge } from '@/core/judging/judge';
+import { planHash } from '@/core/planning/plan';
 import { bad, good, type Problem, type Result } from '@/core/quantities/result';
 import { canonical } from '@/core/record/canonical';
 import type { TestRecord } from '@/core/record/record';
@@ -18,6 +19,8 @@ export interface Verification {
   readonly simulated: boolean;
   /** Attempts whose judgement differs when judged again by this version. */
   readonly judgedDifferently: readonly number[];
+  /** Attempts whose plan is not the one that its hash names. */
+  readonly planAltered: readonly number[];
   readonly record: TestRecord;
 }
 
@@ -40,6 +43,7 @@ export async function verifyFile(data: Buffer, known: readonly Signer[], root?: 
     judgedDifferently: judged
       .filter(({ judgement, again }) => judgement !== undefined && canonical(judgement) !== canonical(again))
       .map(({ number }) => number),
+    planAltered: record.attempts.filter(({ plan }) => planHash(plan) !== plan.hash).map(({ number }) => number),
     ...(isPdf
       ? {
           pages: (await certificatePdf(record, root)).equals(data)

@@ -10,7 +10,7 @@ function hoped(phase: Phase): string {
     case 'zero':
       return 'zeroed';
     case 'observe':
-      return 'dry';
+      return phase.options.find(({ hoped: good }) => good)?.id ?? '';
     case 'hold':
       return phase.criterion.kind === 'wait' ? 'settled' : phase.criterion.kind === 'no-rise' ? 'steady' : 'tight';
   }
@@ -29,7 +29,7 @@ export function expectedCourse(plan: Plan, judgement: Judgement): readonly Phase
       phase.when.length === 0 ||
       phase.when.some((all) =>
         all.every((condition) => {
-          if ('signal' in condition) return false;
+          if ('signal' in condition || 'begunBefore' in condition) return false;
           if ('conclusion' in condition) return condition.conclusion === 'pass';
           return condition.outcome.includes(outcomes.get(condition.phase) ?? '');
         }),

@@ -53,7 +53,7 @@ export type Body =
   /** The device takes the pen: it moves the phases from here on. */
   | { readonly type: 'pen' }
   | { readonly type: 'caution'; readonly caution: string }
-  | { readonly type: 'check'; readonly phase: string; readonly item: string; readonly state: CheckState; readonly text?: string }
+  | ({ readonly type: 'check'; readonly item: string; readonly state: CheckState; readonly text?: string } & InPhase)
   | ({ readonly type: 'observation'; readonly option: string } & InPhase)
   /** The moment of a reading whose figure follows. */
   | ({ readonly type: 'stamp'; readonly role: ReadingRole } & InPhase)
@@ -81,7 +81,7 @@ export type Body =
   | { readonly type: 'note'; readonly text: string }
   | { readonly type: 'photo'; readonly hash: string; readonly takenAt: number; readonly text: string }
   /** Something done to the simulated plant. */
-  | { readonly type: 'plant'; readonly action: 'scenario' | 'zero' | 'raise' | 'isolate'; readonly value: string }
+  | { readonly type: 'plant'; readonly action: 'scenario' | 'zero' | 'raise' | 'isolate' | 'reconnect'; readonly value: string }
   /** A stream of readings: `values` are whole steps of 10^-scale of the unit, `stepMs` apart. At most 600. */
   | ({
       readonly type: 'trace';

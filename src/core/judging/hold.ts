@@ -6,6 +6,7 @@ import { compareAcross, inBand, timeText } from './exact';
 import type { Log } from './log';
 import { readingFault, type Taken, valueText } from './readings';
 import { type Finding, finding } from './reasons';
+import { warmingOf } from './temperature';
 
 export interface HoldResult {
   /** Absent while the hold is not over. */
@@ -77,13 +78,15 @@ function usable({ phase, plan, log, withdrawn }: Context, notes: Finding[]): rea
 
 function findStart({ phase, plan, openFrom }: Context, readings: readonly Taken[], notes: Finding[]): Taken | undefined {
   const { low, high } = phase.band;
+  let start: Taken | undefined;
   for (const reading of readings.filter(({ event }) => event.role === 'start')) {
     const about = { ...valueText(reading.event), title: phase.title, low, high };
-    if (reading.event.observedAt < openFrom) notes.push(finding('start-too-soon', about, phase.id));
+    if (start !== undefined) notes.push(finding('second-start', about, phase.id));
+    else if (reading.event.observedAt < openFrom) notes.push(finding('start-too-soon', about, phase.id));
     else if (!inBand(reading.value, plan.gauge.unit, low, high, plan.unit)) notes.push(finding('start-out-of-band', about, phase.id));
-    else return reading;
+    else start = reading;
   }
-  return undefined;
+  return start;
 }
 
 function findEnd({ phase }: Context, readings: readonly Taken[], start: Taken, dueAt: number, notes: Finding[]): Taken | undefined {
@@ -174,7 +177,7 @@ function movement(context: Context, start: Taken, end: Taken, dueAt: number, rea
     return say('steady', false, finding('let-by-steady', data, phase.id, working));
   }
   if (reaches(rise, criterion.threshold))
-    return say('rise', true, finding('hold-rise', { ...data, cause: 'a valve letting by, sun or a warming pipe' }, phase.id, working));
+    return say('rise', true, finding('hold-rise', { ...data, cause: causeOfRise(context, start.event.value) }, phase.id, working));
 
   const lateMs = end.event.observedAt - dueAt;
   const late = lateMs > lateToleranceMs(phase.seconds);
@@ -186,6 +189,14 @@ function movement(context: Context, start: Taken, end: Taken, dueAt: number, rea
     return { ...say(outcomeOf(context, atDue), false), fall: toText(atDue) };
   }
   return say(outcomeOf(context, fall), false);
+}
+
+/** A warming pipe is named only where its temperatures were read; it never makes the rise count for less. */
+function causeOfRise({ phase, plan, log, withdrawn }: Context, start: string): string {
+  const warming = warmingOf(phase, plan, log, start, withdrawn);
+  return warming !== undefined && warming.effect > 0
+    ? `the pipe warmed from ${warming.start} to ${warming.end} ${warming.unit}, which alone moves the gauge by about ${warming.effect.toFixed(2)} ${unitLabel(plan.gauge.unit)}; a valve that lets by cannot be told from that`
+    : 'a valve letting by, sun or a warming pipe';
 }
 
 /** A fall that can be perceived and that nothing permits. */

@@ -86,6 +86,7 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
       all.every((condition) => {
         if ('signal' in condition) return smelt;
         if ('conclusion' in condition) return (condition.conclusion === 'pass') === passSoFar();
+        if ('begunBefore' in condition) return begunBefore(log, condition.phase);
         return condition.outcome.includes(outcomes.get(condition.phase) ?? '');
       }),
     );
@@ -171,16 +172,21 @@ function judgePhase(
       const result = judgeHold({ phase, plan, log, withdrawn, openFrom });
       return {
         ...result,
-        findings: [...result.findings, ...temperatureNote(phase, plan, log, result)].filter((one) => !found.includes(one)),
+        findings: [...result.findings, ...temperatureNote(phase, plan, log, result, withdrawn)].filter((one) => !found.includes(one)),
       };
     }
   }
 }
 
+const begunBefore = (log: Log, phase: string): boolean => {
+  const round = log.roundOf(phase);
+  return log.of('check').some((event) => event.phase === phase && event.round < round && event.state !== 'undone');
+};
+
 /** The last word on every item counts; an item that "does not apply" needs a reason, a written one its text. */
 function judgeChecks(phase: CheckPhase, log: Log): PhaseResult {
   const states = new Map<string, ItemState>();
-  for (const event of log.of('check').filter((candidate) => candidate.phase === phase.id)) {
+  for (const event of log.inRound('check', phase.id)) {
     const item = phase.items.find(({ id }) => id === event.item);
     if (item === undefined) continue;
     const text = event.text?.trim() ?? '';
@@ -303,7 +309,7 @@ function conclude(
   );
   const first = judging[0];
   const last = judging.at(-1);
-  const spoken = match.reason === 'permitted-drop' ? first : last;
+  const spoken = judging.find(({ id }) => id === match.about) ?? last;
   if (spoken === undefined || spoken.criterion.kind !== 'no-fall') return { verdict: match.verdict, reason: finding(match.reason) };
   const hold = holds.get(spoken.id);
   const data = {

@@ -63,12 +63,13 @@ export class LogBuilder {
     });
   }
 
-  tick(phaseId: string): this {
+  tick(phaseId: string, round = 1): this {
     const phase = this.plan.phases.find((one): one is CheckPhase => one.id === phaseId && one.kind === 'check');
     for (const item of phase?.items ?? [])
       this.write({
         type: 'check',
         phase: phaseId,
+        round,
         item: item.id,
         state: item.boundary === undefined ? 'done' : 'plugged',
         ...(item.write === undefined ? {} : { text: 'REF-1' }),

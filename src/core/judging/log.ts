@@ -41,10 +41,9 @@ export class Log {
     }
   }
 
-  inRound<T extends 'stamp' | 'reading' | 'disturbance' | 'hold-stopped' | 'leak-seen' | 'clock-jump' | 'gap' | 'trace' | 'observation'>(
-    type: T,
-    phase: string,
-  ): readonly EventOf<T>[] {
+  inRound<
+    T extends 'check' | 'stamp' | 'reading' | 'disturbance' | 'hold-stopped' | 'leak-seen' | 'clock-jump' | 'gap' | 'trace' | 'observation',
+  >(type: T, phase: string): readonly EventOf<T>[] {
     const round = this.roundOf(phase);
     return this.of(type).filter((event) => {
       const at = event as { readonly phase: string; readonly round: number };

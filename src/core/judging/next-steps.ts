@@ -20,9 +20,8 @@ export function nextSteps(
     const phase = plan.phases.find(({ id }) => id === spoilt.id);
     if (phase?.kind === 'zero') return [{ code: 'stop', label: 'End the test and take another gauge' }];
     if (phase?.kind !== 'hold') return [];
-    // A rise in a hold reopens the let-by, which may have hidden a leak.
-    const letBy = plan.phases.find((candidate) => candidate.kind === 'hold' && candidate.purpose === 'let-by');
-    const from = spoilt.outcome === 'rise' && letBy !== undefined ? letBy : plan.phases.find(({ id }) => id === phase.restartFrom);
+    const back = spoilt.outcome === 'rise' ? (phase.afterRise ?? phase.restartFrom) : phase.restartFrom;
+    const from = plan.phases.find(({ id }) => id === back);
     return [
       ...(from === undefined ? [] : [{ code: 'restart' as const, phase: from.id, label: `Repeat from ${from.title.toLowerCase()}` }]),
       { code: 'stop', label: 'End the test here' },

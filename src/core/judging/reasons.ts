@@ -96,6 +96,10 @@ export const reasons = {
     say: (d) => `Disconnected, the gauge showed ${d.value} ${d.unit} and not zero; nothing read with it counts.`,
   },
   'boundary-unproved': { weight: 'inconclusive', say: (d) => `${d.label}: not proved. An unproved boundary cannot give a pass.` },
+  'second-start': {
+    weight: 'note',
+    say: (d) => `A second start reading (${d.value} ${d.unit}) for ${d.title} came after the phase had started; the first stands.`,
+  },
   'second-end': {
     weight: 'note',
     say: (d) => `A second end reading (${d.value} ${d.unit}) for ${d.title} came after the phase had ended; the first stands.`,

@@ -7,14 +7,27 @@ import type { HoldResult } from './hold';
 import type { Log } from './log';
 import { type Finding, finding } from './reasons';
 
-/** What the pipe's temperatures alone would have moved the gauge by; shown, not applied, in holds under ten minutes. */
-export function temperatureNote(phase: HoldPhase, plan: Plan, log: Log, result: HoldResult): readonly Finding[] {
-  if (result.start === undefined || result.endAt === undefined) return [];
-  const taken = log.inRound('reading', phase.id).filter(({ quantity }) => quantity === 'temperature');
+/** Pipe temperatures as read at both ends of a hold, and what they alone would have moved the gauge by, in its unit. */
+export interface Warming {
+  readonly start: string;
+  readonly end: string;
+  readonly unit: string;
+  readonly effect: number;
+}
+
+/** The warming of a hold's round, where the temperature was read at both ends in one unit and lies in range. */
+export function warmingOf(
+  phase: HoldPhase,
+  plan: Plan,
+  log: Log,
+  start: string,
+  withdrawn: ReadonlySet<string> = new Set(),
+): Warming | undefined {
+  const taken = log.inRound('reading', phase.id).filter(({ id, quantity }) => quantity === 'temperature' && !withdrawn.has(id));
   const first = taken.find(({ role }) => role === 'start');
   const last = taken.findLast(({ role }) => role === 'end');
-  if (first === undefined || last === undefined || first.unit !== last.unit) return [];
-  const startPa = toSi(toNumber(decimal(result.start)), plan.gauge.unit) as GaugePa;
+  if (first === undefined || last === undefined || first.unit !== last.unit) return undefined;
+  const startPa = toSi(toNumber(decimal(start)), plan.gauge.unit) as GaugePa;
   const expected = expectedGauge({
     startGaugePa: startPa,
     startK: toSi(Number(first.value), first.unit),
@@ -22,19 +35,26 @@ export function temperatureNote(phase: HoldPhase, plan: Plan, log: Log, result: 
     startAtmospherePa: referencePressure,
     endAtmospherePa: referencePressure,
   });
-  if (!expected.ok) return [];
-  const effect = fromSi(expected.value - startPa, plan.gauge.unit).toFixed(2);
+  if (!expected.ok) return undefined;
+  return { start: first.value, end: last.value, unit: unitLabel(first.unit), effect: fromSi(expected.value - startPa, plan.gauge.unit) };
+}
+
+/** What the pipe's temperatures alone would have moved the gauge by; shown, not applied, in holds under ten minutes. */
+export function temperatureNote(
+  phase: HoldPhase,
+  plan: Plan,
+  log: Log,
+  result: HoldResult,
+  withdrawn: ReadonlySet<string>,
+): readonly Finding[] {
+  if (result.start === undefined || result.endAt === undefined) return [];
+  const warming = warmingOf(phase, plan, log, result.start, withdrawn);
+  if (warming === undefined) return [];
+  const { start, end, unit, effect } = warming;
   return [
     finding(
       'temperature',
-      {
-        title: phase.title,
-        start: first.value,
-        end: last.value,
-        unit: unitLabel(first.unit),
-        effect,
-        pressureUnit: unitLabel(plan.gauge.unit),
-      },
+      { title: phase.title, start, end, unit, effect: effect.toFixed(2), pressureUnit: unitLabel(plan.gauge.unit) },
       phase.id,
     ),
   ];

@@ -36,18 +36,62 @@ describe('verdicts', () => {
     expect(finished(permitting, leaking, 'make-safe')).toBe('fail');
   });
 
-  test('any rise in the second hold reopens the let-by', () => {
-    const rose = upToHold(permitting)
-      .held('20.50', '18.00')
-      .at(300)
-      .tick('isolate')
-      .at(310)
-      .read('settle-pipework', 'start', '20.50')
-      .at(371)
-      .read('hold-pipework', 'start', '20.50')
-      .at(492)
-      .read('hold-pipework', 'end', '20.75');
-    expect(judge(permitting, rose.events).next[0]).toMatchObject({ code: 'restart', phase: 'let-by' });
+  describe('a rise in the second hold reopens the let-by', () => {
+    const rose = () =>
+      upToHold(permitting)
+        .held('20.50', '18.00')
+        .at(300)
+        .tick('isolate')
+        .at(310)
+        .read('settle-pipework', 'start', '20.50')
+        .at(371)
+        .read('hold-pipework', 'start', '20.50')
+        .at(492)
+        .read('hold-pipework', 'end', '20.75');
+    const again = (log: LogBuilder) =>
+      log
+        .at(530)
+        .read('let-by', 'start', '8.50', { round: 2 })
+        .at(591)
+        .read('let-by', 'end', '8.50', { round: 2 })
+        .at(600)
+        .read('settle', 'start', '20.50', { round: 2 })
+        .at(670)
+        .read('hold', 'start', '20.50', { round: 2 })
+        .at(791)
+        .read('hold', 'end', '20.50', { round: 2 });
+    const restarted = () => rose().at(510).write({ type: 'restart', phase: 'reopen', round: 2, reason: 'rise' });
+
+    test('from the appliances on: they are still isolated, and the next hold speaks of them', () => {
+      expect(judge(permitting, rose().events).next[0]).toMatchObject({ code: 'restart', phase: 'reopen' });
+      expect(judge(permitting, restarted().events).current).toBe('reopen');
+    });
+
+    test('a tight hold with the appliances still shut off is no pass', () => {
+      const judged = judge(permitting, again(restarted()).tick('restore').events);
+      expect(judged).toMatchObject({ current: 'reopen', provisional: 'in progress' });
+    });
+
+    test('with them reopened the whole way counts again, and the isolation of the first round does not', () => {
+      expect(said(permitting, again(restarted().at(520).tick('reopen', 2)))).toBe('pass');
+      const fell = restarted()
+        .at(520)
+        .tick('reopen', 2)
+        .at(530)
+        .read('let-by', 'start', '8.50', { round: 2 })
+        .at(591)
+        .read('let-by', 'end', '8.50', { round: 2 })
+        .at(600)
+        .read('settle', 'start', '20.50', { round: 2 })
+        .at(670)
+        .read('hold', 'start', '20.50', { round: 2 })
+        .at(791)
+        .read('hold', 'end', '18.00', { round: 2 });
+      expect(judge(permitting, fell.events)).toMatchObject({ current: 'isolate', provisional: 'in progress' });
+    });
+
+    test('a first round never asks to reopen what was not isolated', () =>
+      expect(judge(permitting, upToHold(permitting).held('20.50', '20.80').events).next[0]).toMatchObject({ phase: 'let-by' }));
   });
 
   test('let-by: seat with bubbles fails and needs the report; without, repeated once, a second rise fails', () => {
@@ -121,7 +165,7 @@ describe('verdicts', () => {
   test('an unproved boundary cannot give a pass', () => {
     const log = upToHold(tight)
       .at(12)
-      .write({ type: 'check', phase: 'prepare', item: 'open-ends', state: 'unproved' }, { clock: [1_795_000_005_000, 0] })
+      .write({ type: 'check', phase: 'prepare', round: 1, item: 'open-ends', state: 'unproved' }, { clock: [1_795_000_005_000, 0] })
       .held('20.50', '20.50');
     expect(finished(tight, log, 'make-safe')).toBe('inconclusive');
     expect(codes(tight, log.events)).toContain('boundary-unproved');
@@ -131,8 +175,14 @@ describe('verdicts', () => {
     const answered = (item: string, text?: string) =>
       judge(
         tight,
-        build(tight).write({ type: 'check', phase: 'prepare', item, state: 'not-applicable', ...(text === undefined ? {} : { text }) })
-          .events,
+        build(tight).write({
+          type: 'check',
+          phase: 'prepare',
+          round: 1,
+          item,
+          state: 'not-applicable',
+          ...(text === undefined ? {} : { text }),
+        }).events,
       ).phases[0].items?.length;
     expect(answered('appliances-off', 'none fitted')).toBe(1);
     expect(answered('appliances-off')).toBe(0);

@@ -164,6 +164,17 @@ export const inputOf = (plan: Plan, on: string): PlanInput => ({
   on,
 });
 
+/** House rules that are each stricter can together leave nothing between a band's ends. */
+function bandProblem(phases: readonly Phase[], unit: string): Problem | undefined {
+  const empty = phases.find((phase) => phase.kind === 'hold' && compare(decimal(phase.band.low), decimal(phase.band.high)) > 0);
+  return empty?.kind === 'hold'
+    ? {
+        code: 'band-empty',
+        message: `${empty.title}: the house rules leave no band, from ${empty.band.low} to ${empty.band.high} ${unit}. Ask your supervisor to correct one of them.`,
+      }
+    : undefined;
+}
+
 /** Works a job's plan out. Every problem at once, so that a form can show each beside its field. */
 export function planTest(input: PlanInput): PlanResult {
   const procedure = procedureById(input.procedure);
@@ -183,6 +194,8 @@ export function planTest(input: PlanInput): PlanResult {
     return found.value;
   };
   const { judgedBy, ...course } = procedure.course({ answers: input.answers, figure, gauge: input.gauge, volume });
+  const contradiction = bandProblem(course.phases, course.unit);
+  if (contradiction !== undefined) return { ok: false, problems: [contradiction] };
   const sight = sightOf(course.phases, judgedBy, course.unit, volume.totalL);
   if (!sight.ok) return { ok: false, problems: [sight.problem] };
   const body: Omit<Plan, 'hash'> = {

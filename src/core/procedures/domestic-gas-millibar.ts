@@ -50,6 +50,7 @@ const pipeworkOnlyItems: readonly CheckItem[] = [
     text: 'Appliances disconnected and capped, or their isolating valves shut',
     mayNotApply: false,
     boundary: 'appliance-valves',
+    plant: 'isolate',
   },
 ];
 
@@ -92,8 +93,8 @@ const rigCheck = (id: string, after: string): ObservePhase => ({
   when: [[{ phase: after, outcome: ['fall'] }]],
   cautions: [],
   options: [
-    { id: 'dry', label: 'No bubbles on the rig' },
-    { id: 'bubbles', label: 'Bubbles on the rig' },
+    { id: 'dry', label: 'No bubbles on the rig', hoped: true },
+    { id: 'bubbles', label: 'Bubbles on the rig', hoped: false },
   ],
 });
 
@@ -131,7 +132,7 @@ function course({ answers, figure, gauge }: CourseInput): Course {
     criterion: { kind: 'wait' },
     restartFrom: id,
   });
-  const hold = (id: string, title: string, settledBy: string, permittedDrop: string | undefined): HoldPhase => ({
+  const hold = (id: string, title: string, settledBy: string, afterRise: string, permittedDrop: string | undefined): HoldPhase => ({
     id,
     kind: 'hold',
     purpose: 'tightness',
@@ -140,6 +141,8 @@ function course({ answers, figure, gauge }: CourseInput): Course {
     band: testBand,
     seconds: holdSeconds,
     restartFrom: settledBy,
+    // A rise reopens the let-by, which may have hidden a leak.
+    afterRise,
     say: 'Read the gauge to start the hold. Touch nothing until it is due.',
     when: [[{ phase: settledBy, outcome: ['settled'] }]],
     criterion: permittedDrop === undefined ? { kind: 'no-fall', threshold } : { kind: 'no-fall', threshold, permitted: permittedDrop },
@@ -165,6 +168,23 @@ function course({ answers, figure, gauge }: CourseInput): Course {
       cautions: [],
       below: gauge.readability,
     },
+    {
+      id: 'reopen',
+      kind: 'check',
+      title: 'Reopen the appliances',
+      closing: false,
+      cautions: ['bleed'],
+      say: 'The appliances were isolated in an earlier round. The hold that comes judges the installation with them: open them again.',
+      when: [[{ phase: 'isolate', begunBefore: true }]],
+      items: [
+        {
+          id: 'valves-reopened',
+          text: 'Appliance isolating valves open again; what was capped is connected; appliances still off',
+          mayNotApply: false,
+          plant: 'reconnect',
+        },
+      ],
+    },
     letBy('let-by', 'Let-by', [], 'Raise into the band, shut the valve, and read the gauge. It must not rise.'),
     {
       id: 'let-by-seat',
@@ -174,8 +194,8 @@ function course({ answers, figure, gauge }: CourseInput): Course {
       say: 'The gauge rose: gas is passing the valve. Bond across first, open the outlet, and put leak-detection fluid on the valve’s seat.',
       cautions: ['bond', 'bleed'],
       options: [
-        { id: 'bubbles', label: 'Bubbles: the valve lets by' },
-        { id: 'dry', label: 'No bubbles' },
+        { id: 'bubbles', label: 'Bubbles: the valve lets by', hoped: false },
+        { id: 'dry', label: 'No bubbles', hoped: true },
       ],
     },
     letBy(
@@ -185,7 +205,7 @@ function course({ answers, figure, gauge }: CourseInput): Course {
       'The seat showed no bubbles. Repeat the let-by test once; a second rise counts as let-by.',
     ),
     settle('settle', steady, 'Open the valve slowly, raise into the band, shut it, and read the gauge. Re-adjust if it drifts out.'),
-    hold('hold', 'Hold', 'settle', drop),
+    hold('hold', 'Hold', 'settle', 'let-by', drop),
     rigCheck('rig', 'hold'),
     {
       id: 'isolate',
@@ -200,6 +220,7 @@ function course({ answers, figure, gauge }: CourseInput): Course {
           id: 'appliance-valves',
           text: 'Every appliance isolating valve shut, or the appliance disconnected and capped',
           mayNotApply: false,
+          plant: 'isolate',
         },
       ],
     },
@@ -208,7 +229,7 @@ function course({ answers, figure, gauge }: CourseInput): Course {
       [[{ phase: 'isolate', outcome: ['done'] }]],
       'Raise into the band again, shut the valve, and read the gauge.',
     ),
-    hold('hold-pipework', 'Hold, pipework alone', 'settle-pipework', undefined),
+    hold('hold-pipework', 'Hold, pipework alone', 'settle-pipework', 'reopen', undefined),
     rigCheck('rig-pipework', 'hold-pipework'),
     {
       id: 'let-by-report',
@@ -295,9 +316,14 @@ function course({ answers, figure, gauge }: CourseInput): Course {
         verdict: 'inconclusive',
         reason: 'rig-leaks',
       },
-      { when: [[{ phase: 'rig', outcome: ['dry'] }]], verdict: 'fail', reason: drop === undefined ? 'fall' : 'fall-over-permitted' },
-      { when: [[{ phase: 'rig-pipework', outcome: ['dry'] }]], verdict: 'fail', reason: 'pipework-fall' },
-      { when: [[{ phase: 'hold', outcome: ['tight'] }]], verdict: 'pass', reason: 'tight' },
+      {
+        when: [[{ phase: 'rig', outcome: ['dry'] }]],
+        verdict: 'fail',
+        reason: drop === undefined ? 'fall' : 'fall-over-permitted',
+        about: 'hold',
+      },
+      { when: [[{ phase: 'rig-pipework', outcome: ['dry'] }]], verdict: 'fail', reason: 'pipework-fall', about: 'hold-pipework' },
+      { when: [[{ phase: 'hold', outcome: ['tight'] }]], verdict: 'pass', reason: 'tight', about: 'hold' },
       {
         when: [
           [
@@ -307,6 +333,7 @@ function course({ answers, figure, gauge }: CourseInput): Course {
         ],
         verdict: 'pass with permitted drop',
         reason: 'permitted-drop',
+        about: 'hold',
       },
     ],
     derivation: [why, `A movement of ${threshold} mbar or more can be perceived on this gauge; a movement below it passes.`],

@@ -6,6 +6,8 @@
 /** Something that must hold before a phase begins. */
 export type Condition =
   | { readonly phase: string; readonly outcome: readonly string[] }
+  /** Something of that checklist was done in a round that a restart has since put aside. */
+  | { readonly phase: string; readonly begunBefore: true }
   | { readonly signal: 'smell'; readonly seen: true }
   /** What the conclusions say so far: some kind of pass, or anything else. */
   | { readonly conclusion: 'pass' | 'other' };
@@ -47,6 +49,8 @@ export interface CheckItem {
   readonly boundary?: string;
   /** A text that must be written down, such as a report's reference. */
   readonly write?: string;
+  /** What doing it does to the plant; only a simulated one takes notice. */
+  readonly plant?: 'isolate' | 'reconnect';
 }
 
 export interface CheckPhase extends PhaseBase {
@@ -70,11 +74,14 @@ export interface HoldPhase extends PhaseBase {
   readonly criterion: Criterion;
   /** Where a new try begins when this one is spoilt. */
   readonly restartFrom: string;
+  /** Where it begins after a rise, which puts more in doubt than the hold itself. */
+  readonly afterRise?: string;
 }
 
 export interface ObservePhase extends PhaseBase {
   readonly kind: 'observe';
-  readonly options: readonly { readonly id: string; readonly label: string }[];
+  /** `hoped` marks what is seen when all is well. */
+  readonly options: readonly { readonly id: string; readonly label: string; readonly hoped: boolean }[];
 }
 
 export type Phase = CheckPhase | ZeroPhase | HoldPhase | ObservePhase;
@@ -86,6 +93,8 @@ export interface Conclusion {
   readonly when: When;
   readonly verdict: Exclude<TestVerdict, 'in progress'>;
   readonly reason: string;
+  /** The hold whose numbers the sentence gives; the last that was read when left out. */
+  readonly about?: string;
 }
 
 export interface Boundary {

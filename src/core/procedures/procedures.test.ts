@@ -51,7 +51,7 @@ test.each(combinations)('%j: the course holds together', (answers) => {
     }
     // A phase that waits for another comes after it: the judge goes through them in order.
     for (const condition of phase.when.flat())
-      if ('phase' in condition) expect(ids.indexOf(condition.phase)).toBeLessThan(ids.indexOf(phase.id));
+      if ('outcome' in condition) expect(ids.indexOf(condition.phase)).toBeLessThan(ids.indexOf(phase.id));
   }
   for (const { reason } of plan.conclusions) expect(isReason(reason)).toBe(true);
   for (const boundary of plan.boundaries)

@@ -32,7 +32,7 @@ const bodies: Record<string, { readonly properties: Record<string, Schema>; read
   pen: { properties: {} },
   caution: { properties: { caution: name } },
   check: {
-    properties: { phase: name, item: name, state: oneOf('done', 'not-applicable', 'proved', 'plugged', 'unproved', 'undone'), text },
+    properties: { ...inPhase, item: name, state: oneOf('done', 'not-applicable', 'proved', 'plugged', 'unproved', 'undone'), text },
     optional: ['text'],
   },
   observation: { properties: { ...inPhase, option: name } },
@@ -62,7 +62,7 @@ const bodies: Record<string, { readonly properties: Record<string, Schema>; read
   gap: { properties: { ...inPhase, milliseconds: whole } },
   note: { properties: { text } },
   photo: { properties: { hash, takenAt: time, text } },
-  plant: { properties: { action: oneOf('scenario', 'zero', 'raise', 'isolate'), value: name } },
+  plant: { properties: { action: oneOf('scenario', 'zero', 'raise', 'isolate', 'reconnect'), value: name } },
   trace: {
     properties: {
       ...inPhase,
@@ -104,6 +104,7 @@ export const eventSchema: Schema = {
 const condition: Schema = {
   anyOf: [
     object({ phase: name, outcome: list(name, 20) }),
+    object({ phase: name, begunBefore: { const: true } }),
     object({ signal: { const: 'smell' }, seen: { const: true } }),
     object({ conclusion: oneOf('pass', 'other') }),
   ],
@@ -132,7 +133,14 @@ const phase: Schema = {
         ...phaseBase,
         kind: { const: 'check' },
         closing: { type: 'boolean' },
-        items: list(object({ id: name, text, mayNotApply: { type: 'boolean' }, boundary: name, write: name }, ['boundary', 'write']), 100),
+        items: list(
+          object({ id: name, text, mayNotApply: { type: 'boolean' }, boundary: name, write: name, plant: oneOf('isolate', 'reconnect') }, [
+            'boundary',
+            'write',
+            'plant',
+          ]),
+          100,
+        ),
       },
       ['afterStop'],
     ),
@@ -146,10 +154,13 @@ const phase: Schema = {
         seconds,
         criterion,
         restartFrom: name,
+        afterRise: name,
       },
-      ['afterStop'],
+      ['afterStop', 'afterRise'],
     ),
-    object({ ...phaseBase, kind: { const: 'observe' }, options: list(object({ id: name, label: text }), 20) }, ['afterStop']),
+    object({ ...phaseBase, kind: { const: 'observe' }, options: list(object({ id: name, label: text, hoped: { type: 'boolean' } }), 20) }, [
+      'afterStop',
+    ]),
   ],
 };
 
@@ -193,7 +204,15 @@ export const planSchema: Schema = object({
   volume: object({ litres: decimalText, how: oneOf('schedule', 'stated'), typed: text }),
   phases: { type: 'array', items: phase, minItems: 1, maxItems: 100 },
   conclusions: list(
-    object({ when, verdict: oneOf('pass', 'pass with permitted drop', 'restricted', 'fail', 'inconclusive', 'invalid'), reason: name }),
+    object(
+      {
+        when,
+        verdict: oneOf('pass', 'pass with permitted drop', 'restricted', 'fail', 'inconclusive', 'invalid'),
+        reason: name,
+        about: name,
+      },
+      ['about'],
+    ),
     50,
   ),
   boundaries: list(object({ id: name, label: text, provedBy: when, beyond: text }, ['provedBy']), 100),

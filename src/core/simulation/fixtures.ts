@@ -1,7 +1,7 @@
 import type { Gauge } from '../planning/gauge';
 import { type Plan, type PlanInput, planTest } from '../planning/plan';
 import { domesticGasMillibar } from '../procedures/domestic-gas-millibar';
-import { scenarioById, soundPlant } from './scenarios';
+import { scenarioById } from './scenarios';
 import { type Job, simulateRun } from './technician';
 
 /** Small sound inputs that tests, benchmarks and examples start from. */
@@ -48,15 +48,13 @@ export function jobFor(plan: Plan, scenarioId: string, seed = 7, change: Partial
   if (scenario === undefined) throw new Error(`no scenario ${scenarioId}`);
   return {
     plan,
-    plant: scenario.change(soundPlant(seed, Number(plan.volume.litres), Number(plan.gauge.readability))),
-    scenario: scenarioId,
+    seed,
+    scenario,
     run: fixtureRun,
     author: 'Test technician',
     device: 'device-1',
     startAt: 1_795_000_000_000,
     offsetMinutes: 0,
-    seatBubbles: scenarioId === 'let-by',
-    forgetsZero: scenarioId === 'unzeroed',
     ...change,
   };
 }

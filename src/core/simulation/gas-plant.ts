@@ -35,7 +35,7 @@ export interface GaugeFault {
 /** What has been done to the plant: the simulation is a function of plant, these, and time. */
 export interface PlantAct {
   readonly atMs: number;
-  readonly action: 'zero' | 'raise' | 'isolate' | 'disconnect';
+  readonly action: 'zero' | 'raise' | 'isolate' | 'reconnect' | 'disconnect';
   /** Pressure reached by raising, mbar. */
   readonly mbar?: number;
 }
@@ -155,6 +155,7 @@ export class GasTrack {
       this.shown = this.plant.gauge.stictionMbar;
     }
     if (act.action === 'isolate') this.leakLh = this.plant.pipeworkLeakLh;
+    if (act.action === 'reconnect') this.leakLh = this.plant.pipeworkLeakLh + this.plant.applianceLeakLh;
     if (act.action === 'raise') {
       this.pressure = Math.min(act.mbar ?? 0, this.plant.lockUpMbar);
       this.shown = this.pressure;

@@ -5,6 +5,10 @@ export interface Scenario {
   readonly id: string;
   readonly label: string;
   readonly change: (plant: GasPlant) => GasPlant;
+  /** What is seen where a phase asks to look, by phase; all is well where nothing is named. */
+  readonly sees?: Readonly<Record<string, string>>;
+  /** The fault shows only with somebody who never zeroes the gauge. */
+  readonly forgetsZero?: boolean;
 }
 
 const gauge = (plant: GasPlant, fault: Partial<GasPlant['gauge']>): GasPlant => ({ ...plant, gauge: { ...plant.gauge, ...fault } });
@@ -17,7 +21,12 @@ export const scenarios: readonly Scenario[] = [
   { id: 'small-leak', label: 'Small leak at an appliance', change: (plant) => ({ ...plant, applianceLeakLh: leakFor(plant, 1.6) }) },
   { id: 'pipework-leak', label: 'Leak in the pipework', change: (plant) => ({ ...plant, pipeworkLeakLh: leakFor(plant, 1.6) }) },
   { id: 'gross-leak', label: 'Large leak', change: (plant) => ({ ...plant, pipeworkLeakLh: leakFor(plant, 7) }) },
-  { id: 'let-by', label: 'Valve lets by', change: (plant) => ({ ...plant, letByLh: leakFor(plant, 2.4) }) },
+  {
+    id: 'let-by',
+    label: 'Valve lets by',
+    change: (plant) => ({ ...plant, letByLh: leakFor(plant, 2.4) }),
+    sees: { 'let-by-seat': 'bubbles' },
+  },
   {
     id: 'masked-leak',
     label: 'Let-by hiding a leak',
@@ -32,7 +41,7 @@ export const scenarios: readonly Scenario[] = [
     },
   },
   { id: 'warming', label: 'Warming pipe', change: (plant) => ({ ...plant, warmingKPerMin: 0.06 }) },
-  { id: 'unzeroed', label: 'Gauge not zeroed', change: (plant) => gauge(plant, { zeroErrorMbar: 0.6 }) },
+  { id: 'unzeroed', label: 'Gauge not zeroed', change: (plant) => gauge(plant, { zeroErrorMbar: 0.6 }), forgetsZero: true },
   { id: 'sticky', label: 'Sticky gauge', change: (plant) => gauge(plant, { stictionMbar: 0.4 }) },
 ];
 

@@ -1,8 +1,8 @@
 import type { RunEvent } from '../judging/events';
 import type { Plan } from '../planning/plan';
 import { decimal, toNumber, toSi } from '../quantities';
-import { GasTrack, type PlantAct } from './gas-plant';
-import { scenarioById, soundPlant } from './scenarios';
+import { type GasPlant, GasTrack, type PlantAct } from './gas-plant';
+import { type Scenario, scenarioById, soundPlant } from './scenarios';
 
 /** The plant that a run's `plant` events describe, or none when no scenario was chosen. Always labelled simulated. */
 export function simulatedGauge(plan: Plan, events: readonly RunEvent[], run: string): GasTrack | undefined {
@@ -15,8 +15,13 @@ export function simulatedGauge(plan: Plan, events: readonly RunEvent[], run: str
   }
   if (scenario === undefined) return undefined;
   acts.sort((a, b) => a.atMs - b.atMs);
+  return new GasTrack(plantOf(plan, scenario, seedOf(run)), acts);
+}
+
+/** A plant of the plan's volume and gauge with a scenario's fault. */
+export function plantOf(plan: Plan, scenario: Scenario, seed: number): GasPlant {
   const readability = toSi(toNumber(decimal(plan.gauge.readability)), plan.gauge.unit) / 100;
-  return new GasTrack(scenario.change(soundPlant(seedOf(run), Number(plan.volume.litres), readability)), acts);
+  return scenario.change(soundPlant(seed, Number(plan.volume.litres), readability));
 }
 
 /** A seed from a run's id, so that the same run shows the same noise everywhere. */

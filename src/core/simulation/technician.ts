@@ -1,27 +1,25 @@
 import { type Body, type Envelope, type RunEvent, tick } from '../judging/events';
-import { judge } from '../judging/judge';
+import { type Judgement, judge } from '../judging/judge';
 import type { Plan } from '../planning/plan';
 import type { CheckPhase, HoldPhase, Phase } from '../procedures/phases';
 import { decimal } from '../quantities';
 import { type GasPlant, GasTrack, type PlantAct } from './gas-plant';
 import { randomAt, uuidAt } from './random';
+import type { Scenario } from './scenarios';
+import { plantOf, seedOf } from './simulated-gauge';
 
 export interface Job {
   readonly plan: Plan;
-  readonly plant: GasPlant;
-  /** Name of the plant's scenario, kept in the log. */
-  readonly scenario: string;
+  /** Seed of the plant's noise and of the technician's pace; left out, the run's own. */
+  readonly seed?: number;
+  readonly scenario: Scenario;
   readonly run: string;
   readonly author: string;
   readonly device: string;
   readonly startAt: number;
   readonly offsetMinutes: number;
-  /** What the valve's seat shows when it is looked at. */
-  readonly seatBubbles: boolean;
   /** Smell of gas noticed before this phase. */
   readonly smellBefore?: string;
-  /** Never zeroes the gauge and goes on although it shows pressure when disconnected, as a careless person would. */
-  readonly forgetsZero?: boolean;
   /** Ends the test at once when a hold is spoilt; otherwise it is restarted once. */
   readonly neverRestarts?: boolean;
 }
@@ -33,7 +31,7 @@ export interface Job {
 export function simulateRun(job: Job): readonly RunEvent[] {
   const desk = new Desk(job);
   desk.write({ type: 'pen' });
-  desk.write({ type: 'plant', action: 'scenario', value: job.scenario });
+  desk.write({ type: 'plant', action: 'scenario', value: job.scenario.id });
   // Every pass does one phase; the cap only guards against a course that never ends.
   for (let pass = 0; pass < 60; pass += 1) {
     const judgement = judge(job.plan, desk.events);
@@ -47,8 +45,8 @@ export function simulateRun(job: Job): readonly RunEvent[] {
     if (state?.spoilt === true)
       desk.meetTrouble(
         phase,
-        state.round,
         judgement.next.find((step) => step.code === 'restart'),
+        judgement,
       );
     else desk.perform(phase, state?.round ?? 1, judgement.openFrom);
   }
@@ -61,9 +59,13 @@ class Desk {
   private now: number;
   private clock: readonly [number, number] = [0, 0];
   private restarts = 0;
+  private readonly seed: number;
+  private readonly plant: GasPlant;
 
   constructor(private readonly job: Job) {
     this.now = job.startAt;
+    this.seed = job.seed ?? seedOf(job.run);
+    this.plant = plantOf(job.plan, job.scenario, this.seed);
   }
 
   write(body: Body, observedAt = this.now): RunEvent {
@@ -73,7 +75,7 @@ class Desk {
     const envelope: Envelope = {
       schema: 1,
       run: job.run,
-      id: uuidAt(job.plant.seed, seq),
+      id: uuidAt(this.seed, seq),
       device: job.device,
       seq,
       author: job.author,
@@ -92,13 +94,13 @@ class Desk {
 
   perform(phase: Phase, round: number, openFrom = 0): void {
     for (const caution of phase.cautions) this.write({ type: 'caution', caution });
-    this.wait(4 + 6 * randomAt(this.job.plant.seed, this.events.length));
+    this.wait(4 + 6 * randomAt(this.seed, this.events.length));
     switch (phase.kind) {
       case 'check':
-        this.tickOff(phase);
+        this.tickOff(phase, round);
         return;
       case 'zero':
-        if (!this.job.forgetsZero) this.act('zero', '0');
+        if (!this.job.scenario.forgetsZero) this.act('zero', '0');
         this.wait(5);
         this.read('zero', phase.id, round);
         return;
@@ -107,7 +109,7 @@ class Desk {
           type: 'observation',
           phase: phase.id,
           round,
-          option: phase.id.includes('seat') && this.job.seatBubbles ? 'bubbles' : 'dry',
+          option: this.job.scenario.sees?.[phase.id] ?? phase.options.find(({ hoped }) => hoped)?.id ?? '',
         });
         return;
       case 'hold':
@@ -115,16 +117,16 @@ class Desk {
     }
   }
 
-  meetTrouble(phase: Phase, round: number, restart: { phase: string } | undefined): void {
-    if (phase.kind === 'zero' && this.job.forgetsZero) {
+  meetTrouble(phase: Phase, restart: { phase: string } | undefined, judgement: Judgement): void {
+    if (phase.kind === 'zero' && this.job.scenario.forgetsZero) {
       // Connects and reads on regardless, then has to end the test: nothing read with this gauge counts.
       this.act('raise', '8.5');
       this.read('start', 'let-by', 1);
     }
     if (restart !== undefined && this.restarts < 1 && !this.job.neverRestarts) {
       this.restarts += 1;
-      const at = this.events.filter((event) => event.type === 'restart').length;
-      this.write({ type: 'restart', phase: restart.phase, round: Math.max(round, at + 1) + 1, reason: 'Repeated after a spoilt hold' });
+      const round = judgement.phases.find(({ id }) => id === restart.phase)?.round ?? 1;
+      this.write({ type: 'restart', phase: restart.phase, round: round + 1, reason: 'Repeated after a spoilt hold' });
     } else
       this.write({
         type: 'stopped',
@@ -132,17 +134,18 @@ class Desk {
       });
   }
 
-  private tickOff(phase: CheckPhase): void {
+  private tickOff(phase: CheckPhase, round: number): void {
     for (const item of phase.items) {
       this.wait(8);
-      if (item.id === 'appliance-valves') this.act('isolate', '1');
+      if (item.plant !== undefined) this.act(item.plant, '1');
       const state = item.boundary === undefined ? 'done' : 'plugged';
       this.write({
         type: 'check',
         phase: phase.id,
+        round,
         item: item.id,
         state,
-        ...(item.write === undefined ? {} : { text: `REF-${this.job.plant.seed & 0xffff}` }),
+        ...(item.write === undefined ? {} : { text: `REF-${this.seed & 0xffff}` }),
       });
     }
   }
@@ -190,7 +193,7 @@ class Desk {
     );
   }
 
-  private act(action: 'zero' | 'raise' | 'isolate', value: string): void {
+  private act(action: 'zero' | 'raise' | 'isolate' | 'reconnect', value: string): void {
     const event = this.write({ type: 'plant', action, value });
     this.acts.push({ atMs: event.observedAt, action, ...(action === 'raise' ? { mbar: Number(value) } : {}) });
   }
@@ -216,7 +219,7 @@ class Desk {
   }
 
   private track(): GasTrack {
-    return new GasTrack(this.job.plant, this.acts);
+    return new GasTrack(this.plant, this.acts);
   }
 
   private wait(seconds: number): void {

@@ -24,6 +24,7 @@ interface Props {
   readonly voided: readonly string[];
   readonly signed: readonly { readonly role: string; readonly name: string }[];
   readonly lateEvents: number;
+  readonly lateAttempts: number;
   readonly details: {
     readonly jobOrigin: string;
     readonly visualInspection: string;
@@ -65,8 +66,12 @@ export function CertificateScreen(props: Props) {
           </p>
         </header>
         {sealed === undefined ? <Unsealed {...props} /> : <Sealed {...props} sealed={sealed} />}
-        {props.lateEvents > 0 && (
-          <Notice tone="caution">{props.lateEvents} events arrived after sealing. They are kept and flagged, and were not judged.</Notice>
+        {props.lateEvents + props.lateAttempts > 0 && (
+          <Notice tone="caution">
+            After sealing there arrived {props.lateEvents} event{props.lateEvents === 1 ? '' : 's'}
+            {props.lateAttempts > 0 && ` and ${props.lateAttempts} whole attempt${props.lateAttempts === 1 ? '' : 's'}`}. They are kept and
+            flagged, and were not judged. To have them judged, plan a new test of the system.
+          </Notice>
         )}
       </div>
       <PdfPreview

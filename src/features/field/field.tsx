@@ -1,10 +1,14 @@
 'use client';
 
+import { liveQuery } from 'dexie';
+import dynamic from 'next/dynamic';
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from 'react';
 import type { Kit } from '@/server/field';
 import { flush, type Signal } from './outbox';
 import { type FieldStore, fieldStore, type LocalPerson, localPerson } from './store';
 import { takeAlong } from './take-along';
+
+const Refused = dynamic(() => import('./refused').then((module) => module.Refused), { ssr: false });
 
 /** What every field screen has: who works, their store, and how the signal is. */
 export interface Field {
@@ -12,6 +16,8 @@ export interface Field {
   readonly store: FieldStore;
   readonly kit: Kit;
   readonly signal: Signal;
+  /** How many things the server would not take. */
+  readonly refused: number;
   /** Sends what waits; call after writing. */
   readonly send: () => void;
 }
@@ -43,6 +49,7 @@ async function openField(): Promise<Opening> {
 export function FieldProvider({ children }: { readonly children: ReactNode }) {
   const [opening, setOpening] = useState<Opening>({ state: 'opening' });
   const [signal, setSignal] = useState<Signal>({ state: 'sent' });
+  const [refused, setRefused] = useState(0);
 
   useEffect(() => {
     let live = true;
@@ -60,6 +67,15 @@ export function FieldProvider({ children }: { readonly children: ReactNode }) {
       .count()
       .then((count) => count > 0 && setSignal((last) => (last.state === 'sent' ? { state: 'waiting', count } : { ...last, count })));
     flush(store).then(setSignal);
+  }, [store]);
+
+  useEffect(() => {
+    if (store === undefined) return;
+    const subscription = liveQuery(() => store.outbox.filter((waiting) => waiting.refused !== undefined).count()).subscribe({
+      next: setRefused,
+      error: (error) => console.error(error),
+    });
+    return () => subscription.unsubscribe();
   }, [store]);
 
   useEffect(() => {
@@ -88,7 +104,7 @@ export function FieldProvider({ children }: { readonly children: ReactNode }) {
       </div>
     );
   return (
-    <FieldContext value={{ person: opening.person, store: opening.store, kit: opening.kit, signal, send }}>
+    <FieldContext value={{ person: opening.person, store: opening.store, kit: opening.kit, signal, refused, send }}>
       {!window.isSecureContext && (
         <p role="status" className="border-b-4 border-caution bg-surface px-4 py-2">
           This address is not secure: on this device the screen may sleep, and these pages will not open without signal. Ask whoever runs
@@ -102,7 +118,8 @@ export function FieldProvider({ children }: { readonly children: ReactNode }) {
 
 /** One quiet line about the signal; never a spinner on a reading. */
 export function SignalLine() {
-  const { signal } = useField();
+  const { signal, refused } = useField();
+  const [open, setOpen] = useState(false);
   const words =
     signal.state === 'sent'
       ? 'Saved and sent'
@@ -112,8 +129,16 @@ export function SignalLine() {
           ? `Saved on this device · sign in again to send ${signal.count}`
           : `Saved on this device · no signal · ${signal.count} to send`;
   return (
-    <p role="status" data-testid="signal" className="text-sm text-quiet">
-      {words}
-    </p>
+    <div className="text-sm">
+      <p role="status" data-testid="signal" className="text-quiet">
+        {words}
+      </p>
+      {refused > 0 && (
+        <button type="button" className="min-h-11 font-medium text-caution underline" onClick={() => setOpen(true)}>
+          {refused} not taken by the server: see why
+        </button>
+      )}
+      {open && <Refused close={() => setOpen(false)} />}
+    </div>
   );
 }

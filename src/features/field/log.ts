@@ -21,6 +21,7 @@ export async function writeEvent(
   run: string,
   body: Body,
   moment: Moment = thisMoment(),
+  picture?: Blob,
 ): Promise<RunEvent> {
   const device = thisDevice();
   return store.transaction('rw', store.events, store.outbox, async () => {
@@ -47,6 +48,9 @@ export async function writeEvent(
     const event = { ...envelope, ...body } as RunEvent;
     await store.events.add(event);
     await store.outbox.add({ item: { kind: 'events', run, events: [event] } } as never);
+    // The picture goes in with its event, or neither does: a photograph that is named but not kept would be a lie.
+    if (picture !== undefined && event.type === 'photo')
+      await store.outbox.add({ item: { kind: 'photo', run, takenAt: event.takenAt, picture } } as never);
     return event;
   });
 }

@@ -7,6 +7,18 @@ export type Signal =
   | { readonly state: 'no signal'; readonly count: number }
   | { readonly state: 'signed out'; readonly count: number };
 
+/** What the server would not take, with its reasons; it stays on this device until somebody deals with it. */
+export const refusedItems = (store: FieldStore): Promise<readonly Waiting[]> =>
+  store.outbox.filter(({ refused }) => refused !== undefined).toArray();
+
+/** Puts refused things back in the queue. */
+export const tryAgain = (store: FieldStore): Promise<number> =>
+  store.outbox
+    .filter(({ refused }) => refused !== undefined)
+    .modify((waiting) => {
+      delete (waiting as { refused?: string }).refused;
+    });
+
 let sending: Promise<Signal> | undefined;
 /** How far the server's clock is ahead of this device's, ms, at the last sync; noted, never a reason to refuse. */
 export let skewMs = 0;
@@ -51,21 +63,31 @@ async function sendItems(store: FieldStore, waiting: readonly Waiting[]): Promis
   if (response === undefined || response.status >= 500) return 'no signal';
   if (response.status === 401) return 'signed out';
   const answer = (await response.json()) as {
-    receipts?: ({ ok: true; quarantined: { why: string }[] } | { ok: false; message: string })[];
+    receipts?: ({ ok: true; quarantined: { id: string; why: string }[] } | { ok: false; message: string })[];
     serverNow?: number;
   };
   if (answer.receipts === undefined) return 'no signal';
   if (answer.serverNow !== undefined) skewMs = answer.serverNow - now();
   for (const [index, { orders }] of groups.entries()) {
     const receipt = answer.receipts[index];
-    if (receipt?.ok === true && receipt.quarantined.length === 0) await store.outbox.bulkDelete(orders);
-    else {
-      const refused = receipt === undefined ? 'no answer' : receipt.ok ? receipt.quarantined[0].why : receipt.message;
-      await store.outbox.where('order').anyOf(orders).modify({ refused });
+    if (receipt === undefined) return 'no signal';
+    if (!receipt.ok) {
+      await store.outbox.where('order').anyOf(orders).modify({ refused: receipt.message });
+      continue;
+    }
+    // What was kept aside stays here with the reason; the rest of the same sending has arrived.
+    const why = new Map(receipt.quarantined.map((one) => [one.id, one.why]));
+    for (const order of orders) {
+      const item = waiting.find((one) => one.order === order)?.item;
+      const refused = item?.kind === 'events' ? item.events.map((event) => why.get(idOf(event))).find(Boolean) : undefined;
+      if (refused === undefined) await store.outbox.delete(order);
+      else await store.outbox.update(order, { refused });
     }
   }
   return undefined;
 }
+
+const idOf = (event: unknown): string => String((event as { id?: unknown } | null)?.id ?? '');
 
 async function sendPhoto(store: FieldStore, { order, item }: Waiting): Promise<'no signal' | 'signed out' | undefined> {
   if (item.kind !== 'photo') return undefined;

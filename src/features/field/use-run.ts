@@ -17,7 +17,7 @@ export interface OpenRun {
   readonly judgement: Judgement;
   /** This device may move the phases. */
   readonly hasPen: boolean;
-  readonly write: (body: Body, moment?: Moment) => Promise<RunEvent>;
+  readonly write: (body: Body, moment?: Moment, picture?: Blob) => Promise<RunEvent>;
 }
 
 interface Stored {
@@ -61,8 +61,8 @@ export function useRun(runId: string): OpenRun | 'opening' | 'absent' {
     ...stored,
     judgement,
     hasPen: judgement.pen === undefined || judgement.pen === thisDevice(),
-    write: async (body, moment) => {
-      const event = await writeEvent(store, person, runId, body, moment);
+    write: async (body, moment, picture) => {
+      const event = await writeEvent(store, person, runId, body, moment, picture);
       send();
       return event;
     },

@@ -2,13 +2,13 @@
 
 import { Dialog } from 'radix-ui';
 import { type ReactNode, useState } from 'react';
-import { type Body, type DisturbanceKind, disturbanceKinds, neverWaived } from '@/core/judging/events';
-import { now } from '@/features/field/clock';
-import { useField } from '@/features/field/field';
-import { hashBytes } from '@/features/field/hash';
+import type { Body } from '@/core/judging/events';
 import { button, input, quietButton, stopButton } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
+import { Disturbance } from './disturbance-form';
 import type { ExtrasProps } from './extras';
+import { Photo } from './photo-form';
+import { Temperature } from './temperature-form';
 
 const titles: Record<string, string> = {
   disturbance: 'What disturbed it?',
@@ -16,6 +16,7 @@ const titles: Record<string, string> = {
   note: 'Note',
   smell: 'Smell of gas',
   leak: 'Leak seen',
+  temperature: 'Pipe temperature',
   end: 'End early',
   keys: 'Keys',
 };
@@ -43,7 +44,7 @@ export function ExtraDialog(props: ExtrasProps & { readonly dialog: string }) {
   );
 }
 
-type Inner = ExtrasProps & { readonly dialog: string; readonly close: () => void };
+export type Inner = ExtrasProps & { readonly dialog: string; readonly close: () => void };
 
 function Contents(props: Inner): ReactNode {
   switch (props.dialog) {
@@ -70,6 +71,8 @@ function Contents(props: Inner): ReactNode {
           />
         </>
       );
+    case 'temperature':
+      return <Temperature {...props} />;
     case 'leak':
       return <LeakSeen {...props} />;
     case 'end':
@@ -116,53 +119,6 @@ function Words({
       </label>
       <button type="submit" className={`${stop ? stopButton : button} min-h-14 w-full`} disabled={!optional && text.trim() === ''}>
         {save}
-      </button>
-    </form>
-  );
-}
-
-function Disturbance({ open, close, phase, round, holding }: Inner) {
-  const [what, setWhat] = useState<DisturbanceKind>('gas used');
-  const [text, setText] = useState('');
-  const [aside, setAside] = useState('');
-  const waivable = !neverWaived.includes(what);
-  return (
-    <form
-      className="space-y-3"
-      onSubmit={async (event) => {
-        event.preventDefault();
-        const written = await open.write({ type: 'disturbance', phase, round, what, text: text.trim() });
-        if (waivable && aside.trim() !== '') await open.write({ type: 'waived', disturbance: written.id, reason: aside.trim() });
-        close();
-      }}
-    >
-      {!holding && <Notice>No hold runs now; this is kept in the log and voids nothing.</Notice>}
-      <fieldset className="grid grid-cols-2 gap-1.5">
-        <legend className="sr-only">Kind of disturbance</legend>
-        {disturbanceKinds.map((kind) => (
-          <label
-            key={kind}
-            className={`flex min-h-12 cursor-pointer items-center gap-2 border px-3 ${what === kind ? 'border-2 border-action bg-surface' : 'border-line'}`}
-          >
-            <input type="radio" name="what" className="size-5 accent-(--action)" checked={what === kind} onChange={() => setWhat(kind)} />
-            <span className="first-letter:uppercase">{kind}</span>
-          </label>
-        ))}
-      </fieldset>
-      <label className="block font-medium">
-        In a few words (may stay empty)
-        <input className={`${input} mt-1 font-normal`} value={text} maxLength={400} onChange={(event) => setText(event.target.value)} />
-      </label>
-      {waivable ? (
-        <label className="block font-medium">
-          Reason to set it aside (leave empty to void the hold)
-          <input className={`${input} mt-1 font-normal`} value={aside} maxLength={400} onChange={(event) => setAside(event.target.value)} />
-        </label>
-      ) : (
-        <p className="text-sm text-quiet">This can never be set aside: the hold will be void and must be restarted.</p>
-      )}
-      <button type="submit" className={`${button} min-h-14 w-full`}>
-        Write it down
       </button>
     </form>
   );
@@ -227,40 +183,6 @@ function End(props: Inner) {
   );
 }
 
-function Photo({ open, close }: Inner) {
-  const { store, send } = useField();
-  const [fault, setFault] = useState<string>();
-  const take = async (file: File | undefined) => {
-    if (file === undefined) return;
-    if (!file.type.startsWith('image/')) return setFault('This file is not a picture. Use a JPEG, PNG or WebP.');
-    if (file.size > 15 * 1024 * 1024) return setFault('The picture is larger than 15 MB. Take it at a lower resolution.');
-    const takenAt = file.lastModified > 0 && file.lastModified <= now() ? file.lastModified : now();
-    const hash = await hashBytes(await file.arrayBuffer());
-    await open.write({ type: 'photo', hash, takenAt, text: '' });
-    await store.outbox.add({ item: { kind: 'photo', run: open.run.id, takenAt, picture: file } } as never);
-    send();
-    close();
-  };
-  return (
-    <div className="space-y-3">
-      <p>The custom is the gauge beside a clock, at the start and at the end of the hold.</p>
-      <input
-        type="file"
-        accept="image/*"
-        capture="environment"
-        aria-label="Choose or take a picture"
-        className={input}
-        onChange={(event) => take(event.target.files?.[0])}
-      />
-      {fault !== undefined && (
-        <p role="alert" className="font-medium text-stop">
-          {fault}
-        </p>
-      )}
-    </div>
-  );
-}
-
 const keys: readonly (readonly [string, string])[] = [
   ['S', 'Stamp a reading, then type it'],
   ['Enter', 'Save the typed reading'],
@@ -273,6 +195,8 @@ const keys: readonly (readonly [string, string])[] = [
   ['P', 'Photograph'],
   ['N', 'Note'],
   ['G', 'Smell of gas'],
+  ['T', 'Pipe temperature'],
+  ['L', 'Leak seen'],
   ['E', 'End early'],
   ['V', 'Verdict'],
   ['Tab', 'Move between buttons'],

@@ -21,7 +21,11 @@ export interface ExtrasProps {
 export function Extras(props: ExtrasProps) {
   const { setDialog, dialog } = props;
   const one = (name: string, label: string, key: string) => (
-    <button type="button" className={`${quietButton} min-h-12 flex-1 px-2 text-sm`} onClick={() => setDialog(name)}>
+    <button
+      type="button"
+      className={`${quietButton} min-h-12 flex-1 px-1.5 text-sm ${name === 'keys' ? 'max-lg:hidden' : ''}`}
+      onClick={() => setDialog(name)}
+    >
       {label} <kbd className="text-xs text-quiet max-lg:hidden">{key}</kbd>
     </button>
   );
@@ -33,7 +37,8 @@ export function Extras(props: ExtrasProps) {
         {one('note', 'Note', 'N')}
       </div>
       <div className="flex gap-1.5">
-        {one('leak', 'Leak seen', '')}
+        {one('temperature', 'Pipe °C', 'T')}
+        {one('leak', 'Leak seen', 'L')}
         {one('end', 'End early', 'E')}
         {one('keys', 'Keys', '?')}
       </div>

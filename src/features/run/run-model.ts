@@ -1,8 +1,9 @@
-import type { Estimate } from '@/core/judging/estimate';
+import type { Estimate, Point } from '@/core/judging/estimate';
 import type { EventOf, ReadingRole, RunEvent } from '@/core/judging/events';
 import type { Judgement, PhaseJudgement } from '@/core/judging/judge';
 import type { Plan } from '@/core/planning/plan';
 import type { HoldPhase, Phase } from '@/core/procedures/phases';
+import { decimalsOf, unitLabel } from '@/core/quantities';
 
 /** What the run screen shows now, derived from plan, judgement and the time; stores nothing. */
 export interface Now {
@@ -89,6 +90,23 @@ export function estimateWords(estimate: Estimate, unit: string): string {
   if (estimate.status === 'below') return `${figures}: below the limit so far. The full time still counts.`;
   if (estimate.status === 'above') return `${figures}: above the limit. You may stop early.`;
   return `${figures}: cannot tell yet${estimate.secondsNeeded === undefined ? '' : `, about ${estimate.secondsNeeded} s more at this gauge`}.`;
+}
+
+/** How far the gauge has moved in the open hold, and what would count: where no forecast is made yet, or none can be. */
+export function soFarWords(plan: Plan, phase: Phase | undefined, start: string | undefined, points: readonly Point[]): string | undefined {
+  const last = points.at(-1);
+  if (phase?.kind !== 'hold' || phase.criterion.kind === 'wait' || start === undefined || last === undefined || points.length < 2)
+    return undefined;
+  const unit = unitLabel(plan.gauge.unit);
+  const fall = Number(start) - last.value;
+  const size = Math.abs(fall).toFixed(decimalsOf(plan.gauge.readability));
+  const moved = Number(size) === 0 ? 'It has not moved' : `${fall > 0 ? 'Fallen' : 'Risen'} ${size} ${unit}`;
+  const threshold = `${phase.criterion.threshold} ${unitLabel(plan.unit)}`;
+  if (phase.criterion.kind === 'no-rise')
+    return fall > 0 && Number(size) > 0
+      ? `${moved} so far: noted, and the test goes on. A rise of ${threshold} would count.`
+      : `${moved} so far; a rise of ${threshold} would count.`;
+  return `${moved} so far; a movement of ${threshold} would be perceptible.`;
 }
 
 /** Where a start figure lies, with the action. */

@@ -18,7 +18,7 @@ import { CheckPanel } from './check-panel';
 import { CoursePicture } from './course-picture';
 import { Extras } from './extras';
 import { Keypad } from './keypad';
-import { bandAdvice, estimateWords, pendingStamp, presentOf } from './run-model';
+import { bandAdvice, estimateWords, pendingStamp, presentOf, soFarWords } from './run-model';
 import { SimulatedPanel } from './simulated-panel';
 import { useClockWatch } from './use-clock-watch';
 import { clockTime, countdown, useNow } from './use-now';
@@ -30,6 +30,13 @@ const stampWords: Record<ReadingRole, string> = {
   start: 'Stamp the start',
   between: 'Note a reading',
   end: 'Stamp the end',
+};
+
+const readingWords: Record<ReadingRole, string> = {
+  zero: 'Zero reading',
+  start: 'Start reading',
+  between: 'Reading',
+  end: 'End reading',
 };
 
 export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonly goVerdict: () => void }) {
@@ -113,9 +120,8 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
   const answer = async (item: CheckItem, as: CheckState, text?: string) => {
     unlockSound();
     if (phase?.kind !== 'check') return;
-    await write({ type: 'check', phase: phase.id, item: item.id, state: as, ...(text === undefined ? {} : { text }) });
-    if (plan.gauge.simulated && item.id === 'appliance-valves' && as !== 'undone')
-      await write({ type: 'plant', action: 'isolate', value: '1' });
+    await write({ type: 'check', phase: phase.id, round, item: item.id, state: as, ...(text === undefined ? {} : { text }) });
+    if (plan.gauge.simulated && item.plant !== undefined && as !== 'undone') await write({ type: 'plant', action: item.plant, value: '1' });
   };
   const middle = phase?.kind === 'hold' ? ((Number(phase.band.low) + Number(phase.band.high)) / 2).toFixed(1) : undefined;
   const cautions =
@@ -145,6 +151,8 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
     p: () => setShut('photo'),
     g: () => setShut('smell'),
     e: () => setShut('end'),
+    t: () => setShut('temperature'),
+    l: () => setShut('leak'),
     v: goVerdict,
     '?': () => setShut('keys'),
   });
@@ -226,7 +234,7 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
             />
           </div>
           <p className="min-h-6 px-4 pb-2 text-sm" data-testid="judge-so-far">
-            {estimate === undefined ? '' : estimateWords(estimate, unit)}
+            {estimate === undefined ? (holding ? soFarWords(plan, phase, state?.start, points) : '') : estimateWords(estimate, unit)}
           </p>
         </section>
         <section className="flex min-h-0 flex-col gap-3 px-4 pb-3 lg:border-l lg:border-line lg:pt-2" aria-label="Now">
@@ -307,11 +315,11 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
                 )}
                 {phase.kind === 'observe' && (
                   <div className="flex flex-col gap-2">
-                    {phase.options.map(({ id, label }) => (
+                    {phase.options.map(({ id, label, hoped }) => (
                       <button
                         key={id}
                         type="button"
-                        className={`${id === 'dry' ? button : stopButton} min-h-14 text-lg`}
+                        className={`${hoped ? button : stopButton} min-h-14 text-lg`}
                         disabled={!hasPen}
                         onClick={() => write({ type: 'observation', phase: phase.id, round, option: id })}
                       >
@@ -326,7 +334,7 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
                     gauge={plan.gauge}
                     plausible={plausible(plan.highest, plan.gauge.unit === plan.unit)}
                     keep={stamp.id}
-                    label={`${stampWords[stamp.role]} of ${clockTime(stamp.observedAt)}`}
+                    label={`${readingWords[stamp.role]}, stamped ${clockTime(stamp.observedAt)}`}
                     onSave={(value, typed) => put(value, typed, 'keypad', stamp.role, { at: stamp.observedAt, mono: stamp.mono }, stamp.id)}
                     onCancel={() => write({ type: 'withdrawn', reading: stamp.id, reason: 'Stamp discarded before a figure was typed' })}
                     advise={(value) =>

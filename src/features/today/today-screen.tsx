@@ -13,10 +13,13 @@ export function TodayScreen({
   tests,
   instruments,
   sites,
+  unread,
 }: {
   readonly tests: readonly LoadedTest[];
   readonly instruments: readonly Instrument[];
   readonly sites: readonly (Site & { readonly systems: readonly System[] })[];
+  /** What devices sent and the server could not read. */
+  readonly unread: readonly { readonly id: string; readonly why: string; readonly receivedAt: Date }[];
 }) {
   const unsealed = tests.filter(
     ({ certificates, attempts }) =>
@@ -40,7 +43,7 @@ export function TodayScreen({
         <h2 id="hand" className={subheading}>
           Needs a hand
         </h2>
-        {unsealed.length + due.length === 0 ? (
+        {unsealed.length + due.length + unread.length === 0 ? (
           <p className="mt-1 text-quiet">Nothing waits: every finished test is sealed and every gauge is in date.</p>
         ) : (
           <ul className="mt-2 divide-y divide-line border-y border-line">
@@ -70,6 +73,25 @@ export function TodayScreen({
                 </Link>
               </li>
             ))}
+            {unread.length > 0 && (
+              <li className="py-3">
+                <details>
+                  <summary>
+                    <b className="text-caution">
+                      {unread.length} thing{unread.length === 1 ? '' : 's'} that a device sent could not be read:
+                    </b>{' '}
+                    kept aside, not judged, and still on that device
+                  </summary>
+                  <ul className="mt-1 space-y-1 text-sm text-quiet">
+                    {unread.map(({ id, why, receivedAt }) => (
+                      <li key={id}>
+                        {dayText(receivedAt)}: {why}
+                      </li>
+                    ))}
+                  </ul>
+                </details>
+              </li>
+            )}
           </ul>
         )}
       </section>

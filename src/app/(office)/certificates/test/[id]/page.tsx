@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import type { TestVerdict } from '@/core/procedures/phases';
 import { CertificateScreen } from '@/features/certify/certificate-screen';
 import { may } from '@/server/actor';
 import { judgementHash, readCertificate, readDraft } from '@/server/certificates';
@@ -28,12 +29,14 @@ export default async function CertificatePage({
       site={test.site.name}
       system={test.system.name}
       technician={actor.name}
-      verdict={verdictOf(test)?.verdict ?? 'in progress'}
+      // What was sealed stands, whatever a later version of the judge makes of it.
+      verdict={(listed?.verdict as TestVerdict | undefined) ?? verdictOf(test)?.verdict ?? 'in progress'}
       judgementHash={judgementHash(test)}
       missing={draft.missing}
       voided={draft.voided}
       signed={(draft.record.signatures ?? []).map(({ role, name }) => ({ role, name }))}
       lateEvents={test.lateEvents}
+      lateAttempts={test.lateAttempts}
       details={sealed?.parsed.test ?? test.test.details}
       mayCorrect={may(actor.role, 'correct')}
       {...(sealed === undefined

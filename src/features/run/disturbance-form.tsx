@@ -1,0 +1,98 @@
+import { useState } from 'react';
+import { type DisturbanceKind, disturbanceKinds, neverWaived } from '@/core/judging/events';
+import { mono, now } from '@/features/field/clock';
+import type { OpenRun } from '@/features/field/use-run';
+import { button, input } from '@/ui/classes';
+import { Notice } from '@/ui/notice';
+import type { Inner } from './extra-dialog';
+
+interface Held {
+  readonly id: string;
+  readonly title: string;
+  readonly round: number;
+  readonly endAt?: number;
+}
+
+/** Holds of this round that were read to their end, the open one left out. */
+function heldBefore({ run, judgement }: OpenRun, phase: string, holding: boolean): readonly Held[] {
+  return judgement.phases.flatMap((state): Held[] => {
+    const spec = run.plan.phases.find(({ id }) => id === state.id);
+    return spec?.kind === 'hold' && state.endAt !== undefined && !(holding && state.id === phase)
+      ? [{ id: state.id, title: spec.title, round: state.round, endAt: state.endAt }]
+      : [];
+  });
+}
+
+/** What disturbed a hold: the open one, or one that was over before it was noticed. */
+export function Disturbance({ open, close, phase, round, holding }: Inner) {
+  const [what, setWhat] = useState<DisturbanceKind>('gas used');
+  const [text, setText] = useState('');
+  const [aside, setAside] = useState('');
+  // What is noticed only afterwards still belongs to the hold that it spoilt.
+  const held = heldBefore(open, phase, holding);
+  const [during, setDuring] = useState<string>();
+  const earlier = held.find(({ id }) => id === during);
+  const waivable = !neverWaived.includes(what);
+  return (
+    <form
+      className="space-y-3"
+      onSubmit={async (event) => {
+        event.preventDefault();
+        const written = await (earlier === undefined
+          ? open.write({ type: 'disturbance', phase, round, what, text: text.trim() })
+          : open.write(
+              { type: 'disturbance', phase: earlier.id, round: earlier.round, what, text: text.trim() },
+              { at: earlier.endAt ?? now(), mono: mono() },
+            ));
+        if (waivable && aside.trim() !== '') await open.write({ type: 'waived', disturbance: written.id, reason: aside.trim() });
+        close();
+      }}
+    >
+      {held.length > 0 && (
+        <fieldset>
+          <legend className="font-medium">When was it?</legend>
+          {[{ id: undefined, title: holding ? 'Now, in the open hold' : 'Now, outside a hold' }, ...held].map(({ id, title }) => (
+            <label key={title} className="flex min-h-11 cursor-pointer items-center gap-2">
+              <input
+                type="radio"
+                name="during"
+                className="size-5 accent-(--action)"
+                checked={during === id}
+                onChange={() => setDuring(id)}
+              />
+              {id === undefined ? title : `During “${title}”`}
+            </label>
+          ))}
+        </fieldset>
+      )}
+      {!holding && earlier === undefined && <Notice>No hold runs now; this is kept in the log and voids nothing.</Notice>}
+      <fieldset className="grid grid-cols-2 gap-1.5">
+        <legend className="sr-only">Kind of disturbance</legend>
+        {disturbanceKinds.map((kind) => (
+          <label
+            key={kind}
+            className={`flex min-h-12 cursor-pointer items-center gap-2 border px-3 ${what === kind ? 'border-2 border-action bg-surface' : 'border-line'}`}
+          >
+            <input type="radio" name="what" className="size-5 accent-(--action)" checked={what === kind} onChange={() => setWhat(kind)} />
+            <span className="first-letter:uppercase">{kind}</span>
+          </label>
+        ))}
+      </fieldset>
+      <label className="block font-medium">
+        In a few words (may stay empty)
+        <input className={`${input} mt-1 font-normal`} value={text} maxLength={400} onChange={(event) => setText(event.target.value)} />
+      </label>
+      {waivable ? (
+        <label className="block font-medium">
+          Reason to set it aside (leave empty to void the hold)
+          <input className={`${input} mt-1 font-normal`} value={aside} maxLength={400} onChange={(event) => setAside(event.target.value)} />
+        </label>
+      ) : (
+        <p className="text-sm text-quiet">This can never be set aside: the hold will be void and must be restarted.</p>
+      )}
+      <button type="submit" className={`${button} min-h-14 w-full`}>
+        Write it down
+      </button>
+    </form>
+  );
+}

@@ -1,0 +1,37 @@
+import { useState } from 'react';
+import { now } from '@/features/field/clock';
+import { hashBytes } from '@/features/field/hash';
+import { input } from '@/ui/classes';
+import type { Inner } from './extra-dialog';
+
+/** A photograph with its capture time, kept on the device at once and sent by itself. */
+export function Photo({ open, close }: Inner) {
+  const [fault, setFault] = useState<string>();
+  const take = async (file: File | undefined) => {
+    if (file === undefined) return;
+    if (!file.type.startsWith('image/')) return setFault('This file is not a picture. Use a JPEG, PNG or WebP.');
+    if (file.size > 15 * 1024 * 1024) return setFault('The picture is larger than 15 MB. Take it at a lower resolution.');
+    const takenAt = file.lastModified > 0 && file.lastModified <= now() ? file.lastModified : now();
+    const hash = await hashBytes(await file.arrayBuffer());
+    await open.write({ type: 'photo', hash, takenAt, text: '' }, undefined, file);
+    close();
+  };
+  return (
+    <div className="space-y-3">
+      <p>The custom is the gauge beside a clock, at the start and at the end of the hold.</p>
+      <input
+        type="file"
+        accept="image/*"
+        capture="environment"
+        aria-label="Choose or take a picture"
+        className={input}
+        onChange={(event) => take(event.target.files?.[0])}
+      />
+      {fault !== undefined && (
+        <p role="alert" className="font-medium text-stop">
+          {fault}
+        </p>
+      )}
+    </div>
+  );
+}
