@@ -71,6 +71,14 @@ describe('what cannot be read: exit 2 and the place of the fault', () => {
   });
 });
 
+test('a plan that was changed after it was made is judged as it says now, and said to be changed', async () => {
+  const record = JSON.parse(readFileSync(file('sound.json'), 'utf8'));
+  expect(JSON.parse((await run('judge', file('sound.json'))).out).attempts[0].planIntact).toBe(true);
+  record.attempts[0].plan.limit = '9';
+  writeFileSync(file('changed.json'), JSON.stringify(record));
+  expect(JSON.parse((await run('judge', file('changed.json'))).out).attempts[0].planIntact).toBe(false);
+});
+
 test('a record without a seal is not verified', async () => {
   const { code, out } = await run('verify', file('sound.json'));
   expect(code).toBe(1);

@@ -135,6 +135,57 @@ test('a whole job with the keyboard alone', async ({ app, browser }) => {
   await expect(page.getByTestId('verdict')).toHaveText('Pass');
 });
 
+test('a disturbance noticed only after the hold still voids it, and the next round begins with settling', async ({ app, browser }) => {
+  const page = await app.device(browser, 'tomasz');
+  const work = new Technician(app, page);
+  await work.toHold('Gas, unit 3', 'Sound system');
+  await work.judgeHold(120);
+  await work.phase(/^Restore/);
+  await page.keyboard.press('d');
+  await expect(page.getByText(/this is kept in the log and voids nothing/)).toBeVisible();
+  await page.getByRole('radio', { name: 'During “Hold”' }).check();
+  await page.getByRole('button', { name: 'Write it down' }).click();
+  await work.phase(/^Hold/);
+  await expect(page.getByText(/Hold was disturbed \(gas used\)/)).toBeVisible();
+  await page.getByRole('button', { name: 'Repeat from stabilise' }).click();
+  await work.phase(/^Stabilise, round 2/);
+});
+
+test('what the server will not take stays on the device, with the reason, until it is sent or saved', async ({ app, browser }) => {
+  const page = await app.device(browser, 'iola');
+  const work = new Technician(app, page);
+  await work.begin('Gas, annex');
+  await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
+  // As if the device's program and the server's did not agree on what an event is.
+  await page.route('**/api/field/sync', (route) =>
+    route.continue({ postData: (route.request().postData() ?? '').replace('"type":"note"', '"type":"remark"') }),
+  );
+  await page.keyboard.press('n');
+  await page.getByLabel('What is worth keeping?').fill('Key with the neighbour');
+  await page.getByRole('button', { name: 'Keep the note' }).click();
+  await page.getByRole('button', { name: /^1 not taken by the server/ }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('Readings or notes');
+  await expect(dialog).toContainText(/This is no event that can be read: type/);
+  await expect(dialog.getByRole('button', { name: 'Remove from this device' })).toBeDisabled();
+  await page.unroute('**/api/field/sync');
+  await dialog.getByRole('button', { name: 'Try again' }).click();
+  await expect(page.getByRole('button', { name: /not taken by the server/ })).toHaveCount(0);
+  const run = new URL(page.url()).searchParams.get('run') ?? '';
+  await expect
+    .poll(async () => {
+      const remote = await (await page.request.get(`/api/field/run/${run}`)).json();
+      return remote.runs[0].events.filter(
+        ({ type, text }: { type: string; text: string }) => type === 'note' && text === 'Key with the neighbour',
+      ).length;
+    })
+    .toBe(1);
+  // The office sees that something could not be read.
+  const office = await app.device(browser, 'pernilla');
+  await office.goto('/today');
+  await expect(office.getByText(/1 thing that a device sent could not be read/)).toBeVisible();
+});
+
 test('smell of gas overrides everything: the emergency number first, then the report and leaving safe', async ({ app, browser }) => {
   const page = await app.device(browser, 'iola', { viewport: { width: 390, height: 844 } });
   const work = new Technician(app, page);

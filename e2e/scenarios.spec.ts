@@ -76,9 +76,26 @@ test('a let-by that hides a leak is caught at the low pressure, also when the se
 
 test('a warming pipe makes a rise: inconclusive, with its likely cause and a repeat offered', async ({ app, browser }) => {
   const work = new Technician(app, await app.device(browser, 'iola'));
+  const { page } = work;
+  const temperature = async (degrees: string) => {
+    await page.keyboard.press('t');
+    await page.getByRole('textbox', { name: 'Pipe temperature' }).fill(degrees);
+    await page.getByRole('button', { name: 'Keep it' }).click();
+  };
   await work.toHold('Gas, flat 1', 'Warming pipe');
-  await work.judgeHold(120);
-  await expect(work.page.getByText(/rose .* during Hold/)).toBeVisible();
+  await work.raise();
+  await work.readSimulated();
+  await expect(page.getByTestId('countdown')).toBeVisible();
+  await temperature('900');
+  await expect(page.getByText(/900 °C is not a pipe’s temperature/)).toBeVisible();
+  await page.getByRole('textbox', { name: 'Pipe temperature' }).fill('15,0');
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await app.pass(121);
+  await work.readEnd();
+  await expect(page.getByText(/rose .* during Hold.*a valve letting by, sun or a warming pipe/)).toBeVisible();
+  await temperature('15.1');
+  await expect(page.getByText(/rose .* during Hold.*the pipe warmed from 15\.0 to 15\.1 °C/)).toBeVisible();
   await expect(work.page.getByRole('button', { name: 'Repeat from let-by' })).toBeVisible();
   await work.page.getByRole('button', { name: 'End the test here' }).click();
   await work.page.getByLabel('Why?').fill('Sun on the pipe all afternoon');

@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import PDFDocument from 'pdfkit';
 import QRCode from 'qrcode';
+import { boundaryStates } from '@/core/judging/boundaries';
 import type { RunEvent } from '@/core/judging/events';
 import { type Judgement, judge } from '@/core/judging/judge';
 import { decimal, toNumber, unitLabel } from '@/core/quantities';
@@ -59,7 +60,7 @@ export async function certificatePdf(record: TestRecord, root: string = process.
   const judgement = last.judgement ?? judge(last.plan, last.events);
   heading(pages, record, judgement);
   for (const attempt of record.attempts) attemptSection(pages, attempt, record.attempts.length);
-  limits(pages, last);
+  limits(pages, last, judgement);
   particulars(pages, record, last);
   signatures(pages, record);
   await sealBox(pages, record);
@@ -291,7 +292,7 @@ function trace(pages: Pages, { plan, events }: Attempt, judgement: Judgement): v
   pages.y = top + height + 18;
 }
 
-function limits(pages: Pages, { plan }: Attempt): void {
+function limits(pages: Pages, { plan }: Attempt, judgement: Judgement): void {
   title(pages, 'Rules and limits');
   sentence(
     pages,
@@ -305,7 +306,8 @@ function limits(pages: Pages, { plan }: Attempt): void {
   sentence(pages, plan.answerLabels.map(({ label, value }) => `${label}: ${value}`).join('. '), quiet, 8.5);
   title(pages, 'Not tested');
   for (const line of plan.notTested) sentence(pages, `${line}.`);
-  for (const { label, beyond } of plan.boundaries) sentence(pages, `Boundary: ${label}. Beyond it: ${beyond.toLowerCase()}.`, quiet, 8.5);
+  for (const { label, how, beyond } of boundaryStates(plan, judgement.phases))
+    sentence(pages, `Boundary: ${label}, ${how}. Beyond it: ${beyond.charAt(0).toLowerCase()}${beyond.slice(1)}.`, quiet, 8.5);
 }
 
 function particulars(pages: Pages, { test, photos }: TestRecord, { plan, events, judgement }: Attempt): void {

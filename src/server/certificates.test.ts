@@ -1,4 +1,6 @@
 import { randomUUID } from 'node:crypto';
+import { jobFor } from '@/core/simulation/fixtures';
+import { simulateRun } from '@/core/simulation/technician';
 import { withFirm } from '@/db/connection';
 import { certificate } from '@/db/schema';
 import { certificatePdf } from './certificate-pdf';
@@ -6,7 +8,7 @@ import { addSignature, checkByCode, correctCertificate, readCertificate, readDra
 import { now } from './clock';
 import { knownSigners, revokeKeys, rotateKey } from './keys';
 import { details, must, openTestFirm, stroke } from './test-firm';
-import { appendEvents, readTest } from './tests';
+import { appendEvents, createRun, readTest } from './tests';
 import { verifyFile } from './verify';
 
 /* Certificates: when they can be sealed, the chain, corrections, and checking anyone’s file. */
@@ -99,6 +101,21 @@ describe('certificates', () => {
         signedAt: 1,
       }),
     ).toMatchObject({ ok: false, status: 409 });
+  });
+
+  test('an attempt begun elsewhere before the seal was known is kept and flagged; the test stays what was sealed', async () => {
+    const { testId, plan } = await finishedTest('sound', 32);
+    await sign(testId);
+    must(await sealTest(iola, testId));
+    const runId = randomUUID();
+    must(await createRun(iola, { id: runId, testId, number: 2, plan }));
+    expect(must(await appendEvents(iola, runId, simulateRun(jobFor(plan, 'gross-leak', 5, { run: runId }))))).toMatchObject({
+      quarantined: [],
+    });
+    const after = must(await readTest(iola, testId));
+    expect(after.attempts).toHaveLength(1);
+    expect(after).toMatchObject({ lateAttempts: 1, attempts: [{ judgement: { verdict: 'pass' } }] });
+    expect(after.lateEvents).toBeGreaterThan(10);
   });
 
   test('a correction names the old, keeps its readings, and is itself sealed', async () => {

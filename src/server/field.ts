@@ -24,6 +24,7 @@ export interface Kit {
 export interface KitSystem {
   readonly id: string;
   readonly name: string;
+  readonly kind: string;
   readonly site: { readonly id: string; readonly name: string; readonly address: string };
   readonly pipes: string;
   readonly statedVolume: string;
@@ -46,6 +47,7 @@ export async function readKit(actor: Actor): Promise<Answer<Kit>> {
       return {
         id: system.id,
         name: system.name,
+        kind: system.kind,
         site: { id, name, address },
         pipes: last?.pipes.join('\n') ?? system.pipes,
         statedVolume: last?.volume.typed ?? system.statedVolume,

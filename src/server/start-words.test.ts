@@ -69,6 +69,15 @@ test('apt that reaches nothing, as root; no right to install, as anyone else', a
   });
 });
 
+test('the database goes on while another start of this checkout uses it, and stops with the last', async () => {
+  const stop = (other: string) =>
+    shell(
+      `DB_STARTED=1; DBUSERS=$(mktemp -d); : >"$DBUSERS/$$"; : >"$DBUSERS/${other}"; as_database() { : >"$DBUSERS/stopped"; }; PGBIN=x DBDIR=y; stop_cluster; ls "$DBUSERS"`,
+    );
+  expect((await stop(String(process.pid))).said.trim()).toBe(String(process.pid));
+  expect((await stop('999999999')).said.trim()).toBe('stopped');
+});
+
 test('a Node that is too old, or absent', async () => {
   stub('node', '[ "$1" = --version ] && echo v18.0.0 && exit 0; exit 1');
   expect(await shell('need_node')).toMatchObject({ code: 1, said: expect.stringContaining('v18.0.0 is too old') });

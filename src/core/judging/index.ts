@@ -1,3 +1,4 @@
+export * from './boundaries';
 export * from './course';
 export * from './estimate';
 export * from './events';

@@ -258,6 +258,12 @@ describe('stopped early, disturbed, mistyped', () => {
     expect(codes(tight, log.events)).toContain('second-end');
   });
 
+  test('a second start is shown; the clock of the first runs on', () => {
+    const log = running().at(180).read('hold', 'start', '20.60');
+    expect(judge(tight, log.events).phases.find(({ id }) => id === 'hold')).toMatchObject({ start: '20.50' });
+    expect(codes(tight, log.events)).toContain('second-start');
+  });
+
   test('readings out of order, off the scale, finer than the gauge or in another unit do not count', () => {
     expect(codes(tight, running().at(150).read('hold', 'end', '20.50').events)).toContain('reading-order');
     for (const [value, unit] of [

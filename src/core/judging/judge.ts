@@ -2,6 +2,7 @@ import { gaugeFindings } from '../planning/gauge';
 import type { Plan } from '../planning/plan';
 import type { CheckPhase, HoldPhase, ObservePhase, Phase, TestVerdict, When, ZeroPhase } from '../procedures/phases';
 import { absolute, compare, decimal, unitLabel } from '../quantities';
+import { boundaryStates } from './boundaries';
 import { type CheckState, localDate, type RunEvent } from './events';
 import { type HoldResult, judgeHold } from './hold';
 import { Log } from './log';
@@ -90,7 +91,7 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
         return condition.outcome.includes(outcomes.get(condition.phase) ?? '');
       }),
     );
-  const doubts = () => trust(plan, log, outcomes, phases, holdsTrue);
+  const doubts = () => trust(plan, log, outcomes, phases);
   // Doubts count here too: a supply is not restored on a hold that an untrusted gauge read.
   // Asked by each closing phase; only a new outcome can change the answer.
   let known: { readonly outcomes: number; readonly pass: boolean } | undefined;
@@ -245,13 +246,7 @@ function withdrawals(plan: Plan, log: Log, found: Finding[]): ReadonlySet<string
 }
 
 /** Doubts that no gauge reading can lift: calibration, suitability, boundaries; and what must be said beside a verdict. */
-function trust(
-  plan: Plan,
-  log: Log,
-  outcomes: ReadonlyMap<string, string>,
-  phases: readonly PhaseJudgement[],
-  holdsTrue: (when: When) => boolean,
-): Finding[] {
+function trust(plan: Plan, log: Log, outcomes: ReadonlyMap<string, string>, phases: readonly PhaseJudgement[]): Finding[] {
   const found: Finding[] = [];
   const { gauge } = plan;
   const first = log.of('reading')[0];
@@ -274,21 +269,8 @@ function trust(
       );
     if (plan.gauge.simulated || log.of('reading').some(({ source }) => source === 'simulated gauge')) found.push(finding('simulated'));
   }
-  const held = phases.some(({ id, endAt }) => id === plan.judgedBy && endAt !== undefined);
-  for (const boundary of plan.boundaries) {
-    if (!held) continue;
-    const answered = plan.phases.flatMap((phase) =>
-      phase.kind === 'check'
-        ? phase.items.filter((item) => item.boundary === boundary.id).map((item) => ({ phase: phase.id, item: item.id }))
-        : [],
-    );
-    const states = answered.map(({ phase, item }) => phases.find(({ id }) => id === phase)?.items?.find(({ id }) => id === item)?.state);
-    const proved =
-      boundary.provedBy === undefined
-        ? states.some((state) => state === 'proved' || state === 'plugged' || state === 'not-applicable')
-        : holdsTrue(boundary.provedBy);
-    if (!proved) found.push(finding('boundary-unproved', { label: boundary.label }));
-  }
+  if (phases.some(({ id, endAt }) => id === plan.judgedBy && endAt !== undefined))
+    for (const { label, proved } of boundaryStates(plan, phases)) if (!proved) found.push(finding('boundary-unproved', { label }));
   for (const { label, value, unit, procedureValue, source, reference = '' } of plan.figures)
     if (source === 'house rule' && outcomes.size > 0)
       found.push(finding('house-rule', { label, value, unit, procedure: procedureValue, reference }));

@@ -1,6 +1,7 @@
 import type { Gauge } from '../planning/gauge';
 import type { Plan } from '../planning/plan';
 import { demoGauge, planFor } from '../simulation/fixtures';
+import { boundaryStates } from './boundaries';
 import { build, codes, outcomeOf, permitting, said, tight, upToHold } from './cases';
 import { judge } from './judge';
 import type { LogBuilder } from './log-builder';
@@ -210,6 +211,53 @@ describe('verdicts', () => {
     log.at(291).read('hold', 'end', '20.50');
     expect(outcomeOf(tight, log.events, 'hold')).toBe('tight');
     expect(judge(tight, log.events).reasons.find(({ code }) => code === 'temperature')?.data.effect).toBe('0.36');
+  });
+
+  test('a rise names the warming that was read as its likely cause, and stays inconclusive', () => {
+    const log = upToHold(tight).at(170).read('hold', 'start', '20.50');
+    for (const [role, value] of [
+      ['start', '15.0'],
+      ['end', '15.1'],
+    ] as const)
+      log.write({
+        type: 'reading',
+        phase: 'hold',
+        round: 1,
+        role,
+        quantity: 'temperature',
+        value,
+        unit: 'C',
+        typed: value,
+        source: 'keypad',
+      });
+    log.at(291).read('hold', 'end', '20.80');
+    const cause = (events: LogBuilder['events']) => judge(tight, events).reasons.find(({ code }) => code === 'hold-rise');
+    expect(cause(log.events)).toMatchObject({
+      weight: 'inconclusive',
+      data: { cause: expect.stringContaining('warmed from 15.0 to 15.1 °C') },
+    });
+    expect(cause(log.events.filter((event) => event.type !== 'reading' || event.quantity === 'pressure'))?.data.cause).toMatch(/^a valve/);
+  });
+
+  test('every boundary says how it was proved', () => {
+    const how = (log: LogBuilder) => boundaryStates(tight, judge(tight, log.events).phases).map((one) => [one.id, one.proved, one.how]);
+    expect(how(build(tight))).toEqual([
+      ['supply-valve', false, 'not proved'],
+      ['open-ends', false, 'not proved'],
+    ]);
+    expect(how(upToHold(tight))).toEqual([
+      ['supply-valve', true, 'proved by “Let-by”'],
+      ['open-ends', true, 'plugged or capped'],
+    ]);
+    const apart = upToHold(tight).write({
+      type: 'check',
+      phase: 'prepare',
+      round: 1,
+      item: 'open-ends',
+      state: 'not-applicable',
+      text: 'every outlet has its appliance',
+    });
+    expect(how(apart)[1]).toEqual(['open-ends', true, 'does not apply (every outlet has its appliance)']);
   });
 
   test('house rules are named beside the procedure’s figure', () => {

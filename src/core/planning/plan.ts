@@ -85,6 +85,12 @@ export function checkHouseRule(procedure: Procedure, rule: HouseRule): Result<Fi
       `${figure.label}: the procedure asks for ${figure.value} ${figure.unit}; a house rule may only be ${figure.stricter}, not ${rule.value}.`,
       'value',
     );
+  if (figure.least !== undefined && compare(value, decimal(figure.least)) < 0)
+    return bad(
+      'house-rule-senseless',
+      `${figure.label}: at ${rule.value} ${figure.unit} no test could ever pass; give at least ${figure.least} ${figure.unit}.`,
+      'value',
+    );
   if (rule.reference.trim() === '') return bad('house-rule-reference', 'Name the code or the reason behind the house rule.', 'reference');
   return good(figure);
 }

@@ -143,12 +143,22 @@ describe('house rules (DOMAIN 4.10)', () => {
     ['permitted-u6-28', '4.1', false],
     ['perceptible-liquid', '0.2', true],
     ['perceptible-liquid', '0.3', false],
+    ['perceptible-liquid', '0', false],
+    ['permitted-u6-28', '0', true],
     ['hold-seconds', '120.5', false],
     ['hold-seconds', '-1', false],
     ['nothing', '1', false],
   ])('%s at %s: allowed %s', (figure, value, allowed) => expect(checkHouseRule(domesticGasMillibar, rule(figure, value)).ok).toBe(allowed));
 
   test('needs its reference', () => expect(checkHouseRule(domesticGasMillibar, rule('hold-seconds', '180', ' ')).ok).toBe(false));
+
+  test('rules that are each stricter but leave no band between them are refused with the band', () => {
+    const result = planTest(planInput({ houseRules: [rule('test-low', '20.9'), rule('test-high', '20.1')] }));
+    expect(result).toMatchObject({
+      ok: false,
+      problems: [{ code: 'band-empty', message: expect.stringContaining('from 20.9 to 20.1 mbar') }],
+    });
+  });
 
   test('the plan keeps both figures', () => {
     const plan = planFor({ houseRules: [rule('hold-seconds', '180')] });

@@ -6,5 +6,9 @@ export const procedures: readonly Procedure[] = [domesticGasMillibar];
 
 export const procedureById = (id: string): Procedure | undefined => procedures.find((procedure) => procedure.id === id);
 
+/** The procedures for a kind of system, the usual one first. */
+export const proceduresFor = (systemKind: string): readonly Procedure[] =>
+  procedures.filter((procedure) => procedure.systemKind === systemKind);
+
 export type * from './phases';
 export type * from './procedure';

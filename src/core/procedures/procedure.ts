@@ -32,6 +32,8 @@ export interface Figure {
   readonly value: string;
   readonly unit: string;
   readonly stricter: 'lower' | 'higher';
+  /** A lower house rule than this would have no sense, such as a threshold of nothing at all. */
+  readonly least?: string;
 }
 
 /** A figure as the plan froze it, with where it came from. */

@@ -156,12 +156,12 @@ class Desk {
     if (phase.criterion.kind === 'wait' || phase.purpose === 'let-by' || !this.shownIn(phase)) this.act('raise', middle);
     this.wait(3);
     const start = this.read('start', phase.id, round);
-    if (phase.criterion.kind === 'wait') {
-      this.now = start.observedAt + phase.seconds * 1000 + 1000;
-      return;
-    }
     const dueAt = start.observedAt + phase.seconds * 1000;
     this.trace(phase, round, start.observedAt, dueAt);
+    if (phase.criterion.kind === 'wait') {
+      this.now = dueAt + 1000;
+      return;
+    }
     this.now = dueAt + 1500;
     this.read('end', phase.id, round);
   }

@@ -2,18 +2,19 @@
 
 import { useEffect, useMemo, useState } from 'react';
 import { dateText } from '@/core/judging/events';
-import { type Gauge, gaugeFindings } from '@/core/planning/gauge';
-import { type PlanResult, planTest } from '@/core/planning/plan';
-import { domesticGasMillibar } from '@/core/procedures/domestic-gas-millibar';
+import { timeText } from '@/core/judging/exact';
+import { type Planned, type PlanResult, planTest } from '@/core/planning/plan';
+import { type Procedure, proceduresFor } from '@/core/procedures';
 import type { Problem } from '@/core/quantities/result';
 import { now, offsetMinutes } from '@/features/field/clock';
 import { SignalLine, useField } from '@/features/field/field';
 import { startAttempt, startTest } from '@/features/field/log';
+import type { KitSystem } from '@/server/field';
 import { button, heading, input, link, subheading } from '@/ui/classes';
-import { Notice, Simulated } from '@/ui/notice';
+import { Notice } from '@/ui/notice';
+import { Field } from './field-row';
+import { GaugeChoice, rankOf } from './gauge-choice';
 import { PlanSheet } from './plan-sheet';
-
-const procedure = domesticGasMillibar;
 
 interface Draft {
   readonly answers: Readonly<Record<string, string>>;
@@ -39,27 +40,51 @@ function readDraft(systemId: string): Partial<Draft> {
 
 const today = () => dateText(now() + offsetMinutes() * 60_000);
 
-/** Plans a test of a system, or a new attempt of `testId`. Left the questions in trade order, right what they come to. */
-export function PlanScreen({
-  systemId,
-  attemptOf,
-  avoidGauge,
-  open,
-}: {
+interface PlanProps {
   readonly systemId: string;
   readonly attemptOf?: { readonly testId: string; readonly number: number };
   readonly avoidGauge?: string;
   readonly open: (run: string) => void;
-}) {
+}
+
+/** Plans a test of a system, or a new attempt of `testId`. */
+export function PlanScreen(props: PlanProps) {
+  const { kit } = useField();
+  const system = kit.systems.find(({ id }) => id === props.systemId);
+  const procedure = system === undefined ? undefined : proceduresFor(system.kind)[0];
+  if (system !== undefined && procedure !== undefined) return <PlanForm {...props} system={system} procedure={procedure} />;
+  return (
+    <main className="mx-auto max-w-xl p-6">
+      <h1 className={heading}>{system === undefined ? 'This system is not on this device' : 'There is no procedure for it yet'}</h1>
+      <p className="mt-2 text-quiet">
+        {system === undefined
+          ? 'It may have been added after your last sync, or belong to someone else. Open this page once with signal, or choose a system from the list of sites.'
+          : `${system.name} is a system of a kind (${system.kind}) that no procedure here covers. Test it by your own code.`}
+      </p>
+      <a href="/sites" className={`${link} mt-4 inline-block`}>
+        Sites
+      </a>
+    </main>
+  );
+}
+
+/** Left the questions in trade order, right what they come to. */
+function PlanForm({
+  systemId,
+  attemptOf,
+  avoidGauge,
+  open,
+  system,
+  procedure,
+}: PlanProps & { readonly system: KitSystem; readonly procedure: Procedure }) {
   const { kit, store, person, send } = useField();
-  const system = kit.systems.find(({ id }) => id === systemId);
   const [draft, setDraft] = useState<Draft>(() => {
     const defaults = Object.fromEntries(procedure.parameters.map((parameter) => [parameter.id, parameter.default]));
-    const suited = kit.gauges.filter(({ id }) => id !== avoidGauge).sort((a, b) => rank(a) - rank(b));
+    const suited = kit.gauges.filter(({ id }) => id !== avoidGauge).sort((a, b) => rankOf(a, today()) - rankOf(b, today()));
     return {
-      answers: { ...defaults, ...system?.answers },
-      pipes: system?.pipes ?? '',
-      statedVolume: system?.statedVolume ?? '',
+      answers: { ...defaults, ...system.answers },
+      pipes: system.pipes,
+      statedVolume: system.statedVolume,
       gaugeId: suited[0]?.id ?? '',
       jobOrigin: '',
       meterNumber: '',
@@ -84,22 +109,8 @@ export function PlanScreen({
             houseRules: kit.houseRules,
             on: today(),
           }),
-    [draft, gauge, kit.houseRules],
+    [draft, gauge, kit.houseRules, procedure],
   );
-
-  if (system === undefined)
-    return (
-      <main className="mx-auto max-w-xl p-6">
-        <h1 className={heading}>This system is not on this device</h1>
-        <p className="mt-2 text-quiet">
-          It may have been added after your last sync, or belong to someone else. Open this page once with signal, or choose a system from
-          the list of sites.
-        </p>
-        <a href="/sites" className={`${link} mt-4 inline-block`}>
-          Sites
-        </a>
-      </main>
-    );
 
   const problems = result.ok ? [] : result.problems;
   const of = (field: string): Problem | undefined => problems.find((problem) => problem.field === field);
@@ -227,6 +238,8 @@ export function PlanScreen({
                   chosen={one.id === draft.gaugeId}
                   choose={() => change({ gaugeId: one.id })}
                   result={result}
+                  procedure={procedure}
+                  on={today()}
                 />
               ))}
             </div>
@@ -292,8 +305,7 @@ export function PlanScreen({
       <div className="fixed inset-x-0 bottom-0 border-t border-line bg-surface p-3 lg:static lg:mt-6 lg:border-0 lg:bg-transparent lg:p-0">
         {result.ok && (
           <p className="figures mb-2 text-sm lg:hidden" data-testid="sheet-line">
-            {result.value.plan.highest} {result.value.plan.unit} · hold {holdSeconds(result)} s · limit {result.value.plan.limit} ·{' '}
-            {result.value.gaugeFindings.length === 0 ? 'gauge fits' : 'gauge does not fit'}
+            {sheetLine(result.value)}
           </p>
         )}
         <button type="button" className={`${button} w-full lg:w-auto lg:min-w-64`} disabled={!result.ok || starting} onClick={start}>
@@ -304,82 +316,15 @@ export function PlanScreen({
   );
 }
 
-const holdSeconds = (result: PlanResult): number => {
-  const phase = result.ok ? result.value.plan.phases.find(({ id }) => id === result.value.plan.judgedBy) : undefined;
-  return phase?.kind === 'hold' ? phase.seconds : 0;
-};
-
-/** Real gauges in calibration first, the finest before the coarser, the simulated one last. */
-function rank(gauge: Gauge): number {
-  const overdue = gauge.calibration.needed && gauge.calibration.due < today();
-  return (gauge.simulated ? 100 : 0) + (overdue ? 50 : 0) + (gauge.kind === 'digital' ? 0 : 10) + Number(gauge.readability);
-}
-
-function GaugeChoice({
-  gauge,
-  chosen,
-  choose,
-  result,
-}: {
-  readonly gauge: Gauge;
-  readonly chosen: boolean;
-  readonly choose: () => void;
-  readonly result: PlanResult;
-}) {
-  const demand = result.ok
-    ? { highest: result.value.plan.highest, limit: result.value.plan.limit, unit: result.value.plan.unit, on: today() }
-    : undefined;
-  const findings = demand === undefined ? [] : gaugeFindings(gauge, demand);
-  const advice = procedure.gaugeAdvice(gauge);
-  return (
-    <label
-      className={`flex cursor-pointer gap-3 border px-3 py-2 ${chosen ? 'border-2 border-action bg-surface' : 'border-line'} rounded-[3px_10px_3px_3px]`}
-    >
-      <input type="radio" name="gauge" className="mt-1 size-5 accent-(--action)" checked={chosen} onChange={choose} />
-      <span className="min-w-0">
-        <span className="flex flex-wrap items-center gap-2 font-medium">
-          {gauge.name} {gauge.simulated && <Simulated />}
-        </span>
-        <span className="figures text-sm text-quiet">
-          steps of {gauge.readability} {gauge.unit} · {gauge.calibration.needed ? `due ${gauge.calibration.due}` : 'needs no calibration'}
-        </span>
-        {findings.map(({ code, message }) => (
-          <span key={code} className="block text-sm font-medium text-stop">
-            Does not fit: {message}
-          </span>
-        ))}
-        {findings.length === 0 && advice !== undefined && <span className="block text-sm text-caution">{advice}</span>}
-      </span>
-    </label>
-  );
-}
-
-function Field({
-  id,
-  label,
-  help,
-  problem,
-  children,
-}: {
-  readonly id: string;
-  readonly label: string;
-  readonly help: string;
-  readonly problem?: Problem;
-  readonly children: React.ReactNode;
-}) {
-  return (
-    <div>
-      <label htmlFor={id} className="font-medium">
-        {label}
-      </label>
-      <div className="mt-1">{children}</div>
-      {problem === undefined ? (
-        <p className="mt-1 text-sm text-quiet">{help}</p>
-      ) : (
-        <p className="mt-1 text-sm font-medium text-stop" role="alert">
-          {problem.message}
-        </p>
-      )}
-    </div>
-  );
+/** The sheet in one line, for a phone. */
+function sheetLine({ plan, gaugeFindings: findings }: Planned): string {
+  const hold = plan.phases.find(({ id }) => id === plan.judgedBy);
+  if (hold?.kind !== 'hold') return '';
+  const permitted = hold.criterion.kind === 'no-fall' ? hold.criterion.permitted : undefined;
+  return [
+    `raise to ${hold.band.low}–${hold.band.high} ${plan.unit}`,
+    `hold ${timeText(hold.seconds)}`,
+    permitted === undefined ? `limit ${plan.limit}` : `permitted ${permitted}, pipework ${plan.limit}`,
+    findings.length === 0 ? 'gauge fits' : 'gauge does not fit',
+  ].join(' · ');
 }

@@ -1,3 +1,5 @@
+import { expectedCourse } from '@/core/judging/course';
+import { judge } from '@/core/judging/judge';
 import type { Planned } from '@/core/planning/plan';
 import type { HoldPhase } from '@/core/procedures/phases';
 import { Notice } from '@/ui/notice';
@@ -7,7 +9,8 @@ const clock = (seconds: number): string =>
 
 /** What the answers come to: pressures, times, limit and where it comes from, and what the test can see. */
 export function PlanSheet({ planned: { plan, volume, gaugeFindings, advice } }: { readonly planned: Planned }) {
-  const holds = plan.phases.filter((phase): phase is HoldPhase => phase.kind === 'hold' && ['let-by', 'settle', 'hold'].includes(phase.id));
+  // What waits how long if all goes well.
+  const holds = expectedCourse(plan, judge(plan, [])).filter((phase) => phase.kind === 'hold');
   const judging = holds.find(({ id }) => id === plan.judgedBy);
   const permitted = judging?.criterion.kind === 'no-fall' ? judging.criterion.permitted : undefined;
   const house = plan.figures.filter(({ source }) => source === 'house rule');

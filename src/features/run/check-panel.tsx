@@ -74,7 +74,7 @@ function Item({
           {mayMove && (
             <button
               type="button"
-              className="min-h-11 px-1 text-sm underline"
+              className="min-h-12 px-1 text-sm underline"
               onClick={() => answer(item, 'undone')}
               aria-label={`Undo: ${item.text}`}
             >

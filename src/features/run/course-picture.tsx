@@ -194,6 +194,10 @@ function HoldTrace({
     start !== undefined && phase.criterion.kind === 'no-fall'
       ? Number(start) - Number(phase.criterion.permitted ?? phase.criterion.threshold)
       : undefined;
+  const perceptible =
+    start !== undefined && phase.criterion.kind === 'no-fall' && phase.criterion.permitted !== undefined
+      ? Number(start) - Number(phase.criterion.threshold)
+      : undefined;
   const ceiling = start !== undefined && phase.criterion.kind === 'no-rise' ? Number(start) + Number(phase.criterion.threshold) : undefined;
   const path = line<Point>(
     (point) => at(point.seconds),
@@ -220,6 +224,14 @@ function HoldTrace({
         <title>{`Start between ${phase.band.low} and ${phase.band.high}`}</title>
       </rect>
       {fan && <path d={fan} fill="var(--caution)" opacity="0.25" />}
+      {perceptible !== undefined && width > 120 && (
+        <g>
+          <line x1={at(0)} x2={at(span)} y1={y(perceptible)} y2={y(perceptible)} stroke="var(--quiet)" strokeDasharray="1.5 4" />
+          <text x={at(span) - 2} y={y(perceptible) - 4} textAnchor="end" className="figures fill-quiet text-[11px]">
+            perceptible {perceptible.toFixed(2)}
+          </text>
+        </g>
+      )}
       {[floor, ceiling].map((limit) =>
         limit === undefined ? null : (
           <g key={limit}>

@@ -119,7 +119,7 @@ export function Keypad({
         <button type="submit" className="sr-only">
           Save the reading
         </button>
-        <button type="button" className="text-sm underline" onClick={onCancel}>
+        <button type="button" className="min-h-12 px-1 text-sm underline" onClick={onCancel}>
           Discard this stamp
         </button>
       </div>

@@ -4,7 +4,7 @@ import { LogBuilder } from '@/core/judging/log-builder';
 import { estimateOf, tracesOf } from '@/core/judging/trace';
 import { demoGauge, eventsFor, fixtureRun, planFor } from '@/core/simulation/fixtures';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';
-import { bandAdvice, estimateWords, pendingStamp, presentOf } from './run-model';
+import { bandAdvice, estimateWords, pendingStamp, presentOf, sentence, soFarWords } from './run-model';
 import { countdown } from './use-now';
 
 const plan = planFor({ gauge: { ...demoGauge, simulated: true } });
@@ -45,6 +45,44 @@ describe('what the screen shows is derived from the log and the time', () => {
 
   test('when all is done there is no phase', () =>
     expect(presentOf(plan, judge(plan, eventsFor(plan, 'sound')), at(9999)).phase).toBeUndefined());
+});
+
+describe('what the judge thinks so far, in words', () => {
+  const letBy = plan.phases.find(({ id }) => id === 'let-by');
+  const hold = plan.phases.find(({ id }) => id === 'hold');
+  const points = (...values: number[]) => values.map((value, index) => ({ seconds: index * 10, value }));
+
+  test('a let-by: how far it rose, and what would count; a fall is only noted', () => {
+    expect(soFarWords(plan, letBy, '8.50', points(8.5, 8.62))).toBe('Risen 0.12 mbar so far; a rise of 0.25 mbar would count.');
+    expect(soFarWords(plan, letBy, '8.50', points(8.5, 8.3))).toMatch(/^Fallen 0\.20 mbar so far: noted/);
+    expect(soFarWords(plan, letBy, '8.50', points(8.5, 8.5))).toMatch(/^It has not moved so far/);
+  });
+
+  test('a hold: the fall against what can be perceived; nothing before there are two readings', () => {
+    expect(soFarWords(plan, hold, '20.50', points(20.5, 20.4))).toBe(
+      'Fallen 0.10 mbar so far; a movement of 0.25 mbar would be perceptible.',
+    );
+    expect(soFarWords(plan, hold, '20.50', points(20.5))).toBeUndefined();
+    expect(soFarWords(plan, undefined, '20.50', points(20.5, 20.4))).toBeUndefined();
+  });
+
+  test('a forecast within a permitted drop says that the pipework will have to show none', () => {
+    const falling = Array.from({ length: 30 }, (_, second) => ({ seconds: second, value: 20.5 - second * 0.01 }));
+    const estimate = estimateOf(plan, hold, falling);
+    if (estimate === undefined) throw new Error('no estimate');
+    expect(estimateWords(estimate, 'mbar', hold)).toContain('the pipework alone will have to show none');
+    expect(estimateWords({ ...estimate, forecast: 0.1 }, 'mbar', hold)).toContain('below the limit so far');
+  });
+
+  test('the sentence: eyes on the gauge at ten seconds, stamp at due, nothing touched before', () => {
+    const say = (left: number) => sentence('hold', 'x', { settling: false, holding: true, left, spoilt: false });
+    expect([say(10_001), say(10_000), say(0)]).toEqual([
+      'Touch nothing. The clock runs.',
+      'Eyes on the gauge.',
+      'Due. Stamp the end reading now.',
+    ]);
+    expect(sentence('hold', 'x', { settling: false, holding: true, left: 5, spoilt: true })).toContain('does not count');
+  });
 });
 
 describe('stamps', () => {

@@ -3,7 +3,7 @@ import type { EventOf, ReadingRole, RunEvent } from '@/core/judging/events';
 import type { Judgement, PhaseJudgement } from '@/core/judging/judge';
 import type { Plan } from '@/core/planning/plan';
 import type { HoldPhase, Phase } from '@/core/procedures/phases';
-import { decimalsOf, unitLabel } from '@/core/quantities';
+import { compare, decimal, decimalsOf, unitLabel } from '@/core/quantities';
 
 /** What the run screen shows now, derived from plan, judgement and the time; stores nothing. */
 export interface Now {
@@ -85,9 +85,14 @@ export function pendingStamp(
 }
 
 /** The estimate in words. A forecast never replaces the time. */
-export function estimateWords(estimate: Estimate, unit: string): string {
+export function estimateWords(estimate: Estimate, unit: string, phase?: Phase): string {
   const figures = `Forecast fall ${estimate.forecast.toFixed(2)} ${unit} (${estimate.forecastLow.toFixed(2)} to ${estimate.forecastHigh.toFixed(2)}) when due`;
-  if (estimate.status === 'below') return `${figures}: below the limit so far. The full time still counts.`;
+  if (estimate.status === 'below') {
+    const criterion = phase?.kind === 'hold' && phase.criterion.kind === 'no-fall' ? phase.criterion : undefined;
+    return criterion?.permitted !== undefined && estimate.forecast >= Number(criterion.threshold)
+      ? `${figures}: within the permitted ${criterion.permitted} so far, but perceptible: the pipework alone will have to show none. The full time still counts.`
+      : `${figures}: below the limit so far. The full time still counts.`;
+  }
   if (estimate.status === 'above') return `${figures}: above the limit. You may stop early.`;
   return `${figures}: cannot tell yet${estimate.secondsNeeded === undefined ? '' : `, about ${estimate.secondsNeeded} s more at this gauge`}.`;
 }
@@ -115,3 +120,23 @@ export function bandAdvice(phase: HoldPhase, value: string, unit: string, inBand
   const high = Number(value) > Number(phase.band.high);
   return `${value}: ${high ? 'bleed' : 'raise'} to ${phase.band.low}–${phase.band.high} ${unit}, then read again.`;
 }
+
+/** The one sentence that says what to do now. */
+export function sentence(
+  kind: string,
+  say: string,
+  now: { readonly settling: boolean; readonly holding: boolean; readonly left?: number; readonly spoilt: boolean },
+): string {
+  if (now.spoilt && kind === 'hold') return 'This round does not count. Read why, then repeat it or end the test.';
+  if (now.settling)
+    return (now.left ?? 0) <= 10_000
+      ? 'Eyes on the gauge: the hold starts next.'
+      : 'Let it settle. Nothing may be touched; re-adjust only if it drifts out of the band.';
+  if (!now.holding || now.left === undefined) return say;
+  if (now.left <= 0) return 'Due. Stamp the end reading now.';
+  return now.left <= 10_000 ? 'Eyes on the gauge.' : 'Touch nothing. The clock runs.';
+}
+
+/** Twice the highest pressure of the plan: a literal figure above it must be missing its point. */
+export const plausible = (highest: string, sameUnit: boolean): string =>
+  sameUnit && compare(decimal(highest), decimal('0')) > 0 ? String(Number(highest) * 2) : '1000000';

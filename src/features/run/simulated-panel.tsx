@@ -63,12 +63,12 @@ export function SimulatedPanel({
         </label>
         {phase?.kind === 'zero' && (
           <button type="button" className={`${quietButton} min-h-12`} disabled={!mayMove} onClick={() => act('zero', '0')}>
-            Zero it <kbd className="text-xs text-quiet">Z</kbd>
+            Zero it <kbd className="text-xs text-quiet max-lg:hidden">Z</kbd>
           </button>
         )}
         {middle !== undefined && !begun && (
           <button type="button" className={`${quietButton} min-h-12`} disabled={!mayMove} onClick={() => act('raise', middle)}>
-            Raise to {middle} <kbd className="text-xs text-quiet">U</kbd>
+            Raise to {middle} <kbd className="text-xs text-quiet max-lg:hidden">U</kbd>
           </button>
         )}
       </div>

@@ -20,13 +20,16 @@ export function useRunning(): readonly Running[] {
   return running;
 }
 
+/** A hold that runs or has just fallen due; one that nobody read for an hour is only an unfinished test. */
+export const isHolding = ({ dueAt }: Running, time: number): boolean => dueAt !== undefined && dueAt - time > -3_600_000;
+
 /** The strip of running holds with their countdowns, on every office page. */
 export function RunningStrip() {
-  const running = useRunning();
   const time = useNow(500);
+  const running = useRunning().filter((one) => isHolding(one, time));
   if (running.length === 0) return null;
   return (
-    <ul aria-label="Running tests" className="flex gap-px overflow-x-auto border-b border-line bg-line">
+    <ul aria-label="Running holds" className="flex gap-px overflow-x-auto border-b border-line bg-line">
       {running.map(({ run, system, phase, dueAt }) => (
         <li key={run} className="min-w-44 flex-1 bg-surface">
           <a href={`/field?run=${run}`} className="flex min-h-11 items-center justify-between gap-3 px-4 py-1.5 hover:bg-sunken">
@@ -34,9 +37,7 @@ export function RunningStrip() {
               <b>{system}</b> <span className="text-quiet">{phase}</span>
             </span>
             {dueAt !== undefined && (
-              <span className={`figures font-semibold ${dueAt <= time ? 'text-caution' : ''}`}>
-                {dueAt - time < -3_600_000 ? 'long due' : countdown(dueAt - time)}
-              </span>
+              <span className={`figures font-semibold ${dueAt <= time ? 'text-caution' : ''}`}>{countdown(dueAt - time)}</span>
             )}
           </a>
         </li>

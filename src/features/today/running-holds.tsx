@@ -3,22 +3,24 @@
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
 import { countdown, useNow } from '@/features/run/use-now';
-import { useRunning } from '@/features/shell/running-strip';
+import { isHolding, useRunning } from '@/features/shell/running-strip';
 import type { Running } from '@/server/field';
-import { subheading } from '@/ui/classes';
+import { link, subheading } from '@/ui/classes';
 import { Simulated } from '@/ui/notice';
 
 /** The holds that run now, whoever runs them, with trace and time left. */
 export function RunningHolds() {
-  const running = useRunning();
+  const all = useRunning();
   const time = useNow(500);
+  const running = all.filter((one) => isHolding(one, time));
+  const unfinished = all.filter((one) => !isHolding(one, time));
   return (
     <section aria-labelledby="running">
       <h2 id="running" className={subheading}>
         Running now
       </h2>
       {running.length === 0 ? (
-        <p className="mt-1 text-quiet">No test is running. Plan one below; it shows here with its time left while it holds.</p>
+        <p className="mt-1 text-quiet">No hold is running. Plan a test below; it shows here with its time left while it holds.</p>
       ) : (
         <ul className="mt-2 grid gap-4 sm:grid-cols-2">
           {running.map((one) => (
@@ -42,14 +44,33 @@ export function RunningHolds() {
                     )}
                   </span>
                   <Spark running={one} />
-                  <span className="figures text-3xl font-semibold">
-                    {one.dueAt === undefined ? '' : one.dueAt - time < -3_600_000 ? 'long due' : countdown(one.dueAt - time)}
-                  </span>
+                  <span className="figures text-3xl font-semibold">{one.dueAt === undefined ? '' : countdown(one.dueAt - time)}</span>
                 </span>
               </a>
             </li>
           ))}
         </ul>
+      )}
+      {unfinished.length > 0 && (
+        <>
+          <h3 className="mt-4 font-semibold">Begun, not finished</h3>
+          <ul className="mt-1 divide-y divide-line border-y border-line">
+            {unfinished.map(({ run, system, site, phase, technician, simulated }) => (
+              <li key={run} className="flex min-h-12 flex-wrap items-center justify-between gap-x-6 py-1.5">
+                <span>
+                  <b>{system}</b>{' '}
+                  <span className="text-quiet">
+                    {site} · {phase} · {technician}
+                  </span>{' '}
+                  {simulated && <Simulated />}
+                </span>
+                <a className={link} href={`/field?run=${run}`}>
+                  Go on
+                </a>
+              </li>
+            ))}
+          </ul>
+        </>
       )}
     </section>
   );

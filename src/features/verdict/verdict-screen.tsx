@@ -1,6 +1,7 @@
 'use client';
 
 import { useMemo } from 'react';
+import { boundaryStates } from '@/core/judging/boundaries';
 import type { Finding } from '@/core/judging/reasons';
 import { tracesOf } from '@/core/judging/trace';
 import { verdictWords } from '@/core/record/words';
@@ -134,6 +135,14 @@ export function VerdictScreen({
           <ul className="list-inside list-[square]">
             {plan.notTested.map((line) => (
               <li key={line}>{line}</li>
+            ))}
+          </ul>
+          <h2 className={`${subheading} mt-3`}>Its edges</h2>
+          <ul className="list-inside list-[square]">
+            {boundaryStates(plan, judgement.phases).map(({ id, label, how, proved }) => (
+              <li key={id}>
+                {label}: <span className={proved ? '' : 'font-medium text-caution'}>{how}</span>
+              </li>
             ))}
           </ul>
           <p className="mt-1 text-sm text-quiet">Local code, the maker’s instructions and licensed practice come first.</p>

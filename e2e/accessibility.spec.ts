@@ -1,0 +1,86 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { expect, test } from './app';
+import { Technician } from './technician';
+
+/** Faults against WCAG 2.2 A and AA that a machine can find, each with where it is. */
+async function faults(page: Page): Promise<readonly string[]> {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
+  return violations.flatMap(({ id, nodes }) =>
+    nodes.map(({ target, failureSummary }) => `${id} at ${target.join(' ')}: ${failureSummary}`),
+  );
+}
+
+const themes = ['limestone', 'basalt'] as const;
+
+test('the office pages, in both themes', async ({ app, browser }) => {
+  const page = await app.device(browser, 'wren');
+  await page.goto('/sites');
+  const site = (await page.getByRole('main').last().getByRole('link').first().getAttribute('href')) ?? '';
+  await page.goto('/certificates');
+  const certificate = (await page.getByRole('main').last().getByRole('link').first().getAttribute('href')) ?? '';
+  for (const theme of themes) {
+    await page.evaluate((name) => localStorage.setItem('vast-stone-theme', name), theme);
+    for (const path of [
+      '/today',
+      '/sites',
+      site,
+      '/certificates',
+      certificate,
+      '/instruments',
+      '/check',
+      '/check/00000000000000000000000000000000',
+    ]) {
+      await page.goto(path);
+      await page.getByRole('heading', { level: 1 }).waitFor();
+      expect(await page.evaluate(() => document.documentElement.dataset.theme ?? 'limestone')).toBe(theme);
+      expect({ theme, path, faults: await faults(page) }).toEqual({ theme, path, faults: [] });
+    }
+  }
+  const nobody = await app.device(browser, 'nobody');
+  await nobody.goto('/sign-in');
+  expect(await faults(nobody)).toEqual([]);
+});
+
+test('plan, run, keypad, dialogs and verdict, on a phone, in both themes', async ({ app, browser }) => {
+  const page = await app.device(browser, 'tomasz', { viewport: { width: 390, height: 844 } });
+  const work = new Technician(app, page);
+  const clean = async (where: string) => {
+    for (const theme of themes) {
+      await page.evaluate((name) => {
+        document.documentElement.dataset.theme = name;
+      }, theme);
+      expect({ where, theme, faults: await faults(page) }).toEqual({ where, theme, faults: [] });
+    }
+  };
+  await page.goto('/field');
+  await page.getByRole('button', { name: /Gas, flat 3/ }).click();
+  await page.getByRole('button', { name: 'Start the test' }).waitFor();
+  await clean('plan');
+  await page.getByLabel('Supply pressure, up to').fill('99');
+  await clean('plan refused');
+  await work.begin('Gas, flat 3');
+  await page.getByRole('button', { name: /^Understood/ }).waitFor();
+  await clean('cautions');
+  await work.plant('Sound system');
+  await clean('checklist');
+  for (const dialog of ['Disturbed', 'Photo', 'Note', 'Pipe °C', 'Leak seen', 'End early']) {
+    await page.getByRole('button', { name: new RegExp(`^${dialog}`) }).click();
+    await page.getByRole('dialog').waitFor();
+    await clean(dialog);
+    await page.keyboard.press('Escape');
+  }
+  await work.tick();
+  await work.zero();
+  await work.phase(/^Let-by/);
+  await page.getByRole('button', { name: /^Stamp the start/ }).click();
+  await page.getByRole('textbox').fill('114');
+  await clean('keypad');
+  await page.getByRole('button', { name: 'Discard this stamp' }).click();
+  await work.readStart();
+  await app.pass(20);
+  await clean('let-by runs');
+  await page.goto(`${page.url()}&view=verdict`);
+  await page.getByTestId('verdict').waitFor();
+  await clean('verdict');
+});

@@ -1,0 +1,35 @@
+import { stopButton } from '@/ui/classes';
+import { Simulated } from '@/ui/notice';
+
+/** What stands around every phase: the way back, that it is simulated, and the smell of gas one tap away. */
+export function Frame({
+  title,
+  simulated,
+  smell,
+  children,
+}: {
+  readonly title: string;
+  readonly simulated: boolean;
+  readonly smell: () => void;
+  readonly children: React.ReactNode;
+}) {
+  return (
+    <main className="mx-auto flex min-h-dvh max-w-[1500px] flex-col lg:h-dvh">
+      <header className="flex items-center justify-between gap-3 px-4 pt-2 text-sm text-quiet">
+        <span className="truncate">
+          <a href="/today" className="underline">
+            Today
+          </a>{' '}
+          · {title}
+        </span>
+        <span className="flex shrink-0 items-center gap-3">
+          {simulated && <Simulated />}
+          <button type="button" className={`${stopButton} min-h-12 px-3 text-sm`} onClick={smell}>
+            Smell of gas <kbd className="text-xs max-lg:hidden">G</kbd>
+          </button>
+        </span>
+      </header>
+      {children}
+    </main>
+  );
+}
