@@ -59,6 +59,7 @@ test('plan, run, keypad, dialogs and verdict, on a phone, in both themes', async
   await clean('plan');
   await page.getByLabel('Supply pressure, up to').fill('99');
   await clean('plan refused');
+  await page.getByLabel('Supply pressure, up to').fill('75');
   await work.begin('Gas, flat 3');
   await page.getByRole('button', { name: /^Understood/ }).waitFor();
   await clean('cautions');
