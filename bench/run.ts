@@ -61,7 +61,8 @@ async function judging(): Promise<void> {
     for (const values of chunks) for (let index = 0; index < values.length; index += 1) sum += values[index];
     total = sum;
   };
-  for (let warm = 0; warm < 200; warm += 1) {
+  // Both warm: the engine's compiler needs some hundred rounds of the judge before it stands still.
+  for (let warm = 0; warm < 1500; warm += 1) {
     summing();
     judge(plan, events);
   }

@@ -1,4 +1,4 @@
-import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020';
+import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020.js';
 import type { RunEvent } from '@/core/judging/events';
 import type { Plan } from '@/core/planning/plan';
 import { bad, good, type Result } from '@/core/quantities/result';

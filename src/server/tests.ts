@@ -139,15 +139,11 @@ export async function appendEvents(actor: Actor, runId: string, inputs: readonly
     else readable.push(read.value);
   }
   return withFirm(actor.firmId, async (tx) => {
-    // Found and locked in one; whether the test is sealed is looked at after the lock is held.
-    const [owner] = await tx
-      .select({ testId: run.testId, lock: testLock(run.testId) })
-      .from(run)
-      .where(eq(run.id, runId));
-    if (owner === undefined) return notFound;
-    const sealed = sql<boolean>`exists (select 1 from ${certificate} where ${certificate.testId} = ${owner.testId})`;
-    const rows = readable.map((one) => ({ runId, id: one.id, firmId: actor.firmId, event: one, receivedAt: nowDate(), late: sealed }));
-    const stored = rows.length === 0 ? [] : await tx.insert(event).values(rows).onConflictDoNothing().returning({ late: event.late });
+    const { rows } = await tx.execute<{ stored: number; late: number }>(
+      sql`select stored, late from append_events(${runId}, ${JSON.stringify(readable)}::jsonb, ${nowDate().toISOString()})`,
+    );
+    const [done] = rows;
+    if (done === undefined) return notFound;
     if (aside.length > 0)
       await tx
         .insert(quarantine)
@@ -155,9 +151,9 @@ export async function appendEvents(actor: Actor, runId: string, inputs: readonly
           aside.map(({ raw, why }) => ({ id: randomUUID(), firmId: actor.firmId, raw: { sent: raw ?? null }, why, receivedAt: nowDate() })),
         );
     return answer({
-      stored: stored.length,
-      already: rows.length - stored.length,
-      late: stored.filter(({ late }) => late).length,
+      stored: done.stored,
+      already: readable.length - done.stored,
+      late: done.late,
       quarantined: aside.map(({ id, why }) => ({ id, why })),
     });
   });

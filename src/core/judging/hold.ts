@@ -7,6 +7,7 @@ import type { Log } from './log';
 import { readingFault, type Taken, valueText } from './readings';
 import { type Finding, finding } from './reasons';
 import { warmingOf } from './temperature';
+import { traceExtremes } from './trace-extremes';
 
 export interface HoldResult {
   /** Absent while the hold is not over. */
@@ -265,51 +266,14 @@ function stoppedEarly(
     : { ...over, outcome: 'stopped', spoilt: true, findings: [...notes, finding('stopped-hold', data, phase.id)] };
 }
 
-/** One pass over the traces: the extremes between start and end, said only when they pass what was read. */
+/** The extremes of the trace between start and end, said only where they pass what was read. */
 function noteTrace({ phase, plan, log }: Context, start: Taken, end: Taken, notes: Finding[]): void {
-  const startAt = start.event.observedAt;
-  const endAt = end.event.observedAt;
-  // Whole numbers throughout: a day at a reading a second is 86 400 of them.
-  let lowest = Number.MAX_SAFE_INTEGER;
-  let highest = Number.MIN_SAFE_INTEGER;
-  let scale = 0;
-  for (const trace of log.inRound('trace', phase.id)) {
-    if (trace.unit !== plan.gauge.unit) continue;
-    scale = trace.scale;
-    const from = Math.max(0, Math.ceil((startAt - trace.startAt) / trace.stepMs));
-    const to = Math.min(trace.values.length - 1, Math.floor((endAt - trace.startAt) / trace.stepMs));
-    const [least, most] = extremes(trace.values, from, to);
-    if (least < lowest) lowest = least;
-    if (most > highest) highest = most;
-  }
-  if (!(highest >= lowest)) return;
-  const low: Decimal = { digits: BigInt(lowest), scale };
-  const high: Decimal = { digits: BigInt(highest), scale };
+  const traces = log.inRound('trace', phase.id).filter(({ unit }) => unit === plan.gauge.unit);
+  const between = traceExtremes(traces, start.event.observedAt, end.event.observedAt);
+  if (between === undefined) return;
   const [least, most] = compare(start.value, end.value) <= 0 ? [start.value, end.value] : [end.value, start.value];
-  if (compare(low, least) < 0 || compare(high, most) > 0)
-    notes.push(
-      finding(
-        'moved-meanwhile',
-        {
-          title: phase.title,
-          lowest: toText(low),
-          highest: toText(high),
-          unit: unitLabel(plan.gauge.unit),
-        },
-        phase.id,
-      ),
-    );
-}
-
-/** Smallest and largest of values[from..to], 32-bit whole numbers as the schema has them; the loop is kept branch-free. */
-function extremes(values: readonly number[], from: number, to: number): readonly [number, number] {
-  if (to < from) return [Number.MAX_SAFE_INTEGER, Number.MIN_SAFE_INTEGER];
-  let least = values[from] | 0;
-  let most = least;
-  for (let index = from + 1; index <= to; index += 1) {
-    const value = values[index] | 0;
-    least = value < least ? value : least;
-    most = value > most ? value : most;
-  }
-  return [least, most];
+  if (compare(between.lowest, least) >= 0 && compare(between.highest, most) <= 0) return;
+  const { lowest, highest } = between;
+  const data = { title: phase.title, lowest: toText(lowest), highest: toText(highest), unit: unitLabel(plan.gauge.unit) };
+  notes.push(finding('moved-meanwhile', data, phase.id));
 }

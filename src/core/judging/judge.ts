@@ -1,15 +1,14 @@
-import { gaugeFindings } from '../planning/gauge';
 import type { Plan } from '../planning/plan';
 import type { CheckPhase, HoldPhase, ObservePhase, Phase, TestVerdict, When, ZeroPhase } from '../procedures/phases';
 import { absolute, compare, decimal, unitLabel } from '../quantities';
-import { boundaryStates } from './boundaries';
-import { type CheckState, localDate, type RunEvent } from './events';
+import type { CheckState, RunEvent } from './events';
 import { type HoldResult, judgeHold } from './hold';
 import { Log } from './log';
 import { type NextStep, nextSteps } from './next-steps';
 import { readingFault, valueText } from './readings';
 import { type Finding, finding, isReason } from './reasons';
 import { temperatureNote } from './temperature';
+import { doubtsOfBoundaries, doubtsOfGauge, saidBeside } from './trust';
 
 /** Version of the judge; sealed with every judgement, raised when any verdict could change. */
 export const judgeVersion = '1';
@@ -91,7 +90,7 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
         return condition.outcome.includes(outcomes.get(condition.phase) ?? '');
       }),
     );
-  const doubts = () => trust(plan, log, outcomes, phases);
+  const gaugeDoubts = doubtsOfGauge(plan, log);
   // Doubts count here too: a supply is not restored on a hold that an untrusted gauge read.
   // Asked by each closing phase; only a new outcome can change the answer.
   let known: { readonly outcomes: number; readonly pass: boolean } | undefined;
@@ -99,7 +98,9 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
     if (known?.outcomes !== outcomes.size)
       known = {
         outcomes: outcomes.size,
-        pass: !ended && isPass(settle(conclude(plan, holdsTrue, holds, found), [...found, ...doubts()]).verdict),
+        pass:
+          !ended &&
+          isPass(settle(conclude(plan, holdsTrue, holds, found), [...found, ...gaugeDoubts, ...doubtsOfBoundaries(plan, phases)]).verdict),
       };
     return known.pass;
   };
@@ -127,7 +128,7 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
     phases.push({ ...state, id: phase.id, state: status, round });
   }
 
-  found.push(...doubts());
+  found.push(...gaugeDoubts, ...doubtsOfBoundaries(plan, phases), ...saidBeside(plan, log, outcomes.size > 0));
   if (smelt) found.push(finding('smell'));
   if (seen !== undefined) found.push(finding('leak-seen', { text: seen.text }));
   if (stop !== undefined) found.push(finding('stopped', { reason: stop.reason }));
@@ -243,38 +244,6 @@ function withdrawals(plan: Plan, log: Log, found: Finding[]): ReadonlySet<string
     found.push(finding(over ? 'withdrawal-late' : 'reading-withdrawn', { ...valueText(reading), reason: event.reason }, reading.phase));
   }
   return withdrawn;
-}
-
-/** Doubts that no gauge reading can lift: calibration, suitability, boundaries; and what must be said beside a verdict. */
-function trust(plan: Plan, log: Log, outcomes: ReadonlyMap<string, string>, phases: readonly PhaseJudgement[]): Finding[] {
-  const found: Finding[] = [];
-  const { gauge } = plan;
-  const first = log.of('reading')[0];
-  const limitUnit = unitLabel(plan.unit);
-  if (first !== undefined) {
-    const on = localDate(first);
-    for (const { code } of gaugeFindings(gauge, { highest: plan.highest, limit: plan.limit, unit: plan.unit, on }))
-      found.push(
-        finding(code, {
-          due: gauge.calibration.needed ? gauge.calibration.due : '',
-          on,
-          readability: gauge.readability,
-          unit: unitLabel(gauge.unit),
-          limit: plan.limit,
-          limitUnit,
-          high: gauge.rangeHigh,
-          needed: plan.highest,
-          neededUnit: limitUnit,
-        }),
-      );
-    if (plan.gauge.simulated || log.of('reading').some(({ source }) => source === 'simulated gauge')) found.push(finding('simulated'));
-  }
-  if (phases.some(({ id, endAt }) => id === plan.judgedBy && endAt !== undefined))
-    for (const { label, proved } of boundaryStates(plan, phases)) if (!proved) found.push(finding('boundary-unproved', { label }));
-  for (const { label, value, unit, procedureValue, source, reference = '' } of plan.figures)
-    if (source === 'house rule' && outcomes.size > 0)
-      found.push(finding('house-rule', { label, value, unit, procedure: procedureValue, reference }));
-  return found;
 }
 
 /** The first conclusion of the plan that holds; its sentence takes the numbers of the holds it speaks of. */
