@@ -10,10 +10,14 @@ import { appendEvents, createRun, createTest } from '@/server/tests';
 import { testDatabase } from '../ops/test-database';
 
 type Say = (what: string, measured: string, reference: string, wanted: string) => void;
-type Median = (rounds: number, work: () => unknown) => Promise<number>;
+type Paired = (
+  rounds: number,
+  reference: () => unknown,
+  work: () => unknown,
+) => Promise<{ readonly reference: number; readonly measured: number; readonly ratio: number }>;
 
 /** One reading through the server's command (checks, policies, lock and all) against the bare insert of the same row. */
-export async function appendAgainstInsert(say: Say, median: Median): Promise<void> {
+export async function appendAgainstInsert(say: Say, paired: Paired): Promise<void> {
   if (!process.env.VAST_TEST_ADMIN_URL) {
     say('Append a reading through the server', 'not measured: run ./test bench', '', 'at most 3 ×');
     return;
@@ -54,12 +58,11 @@ export async function appendAgainstInsert(say: Say, median: Median): Promise<voi
     };
     const append = () => appendEvents(actor, runId, [{ ...reading, id: randomUUID() }]);
     for (let warm = 0; warm < 100; warm += 1) await Promise.all([insert(), append()]);
-    const reference = await median(301, insert);
-    const measured = await median(301, append);
+    const { reference, measured, ratio } = await paired(601, insert, append);
     await client.end();
     say(
       'Append a reading through the server',
-      `${measured.toFixed(2)} ms, ${(measured / reference).toFixed(1)} ×`,
+      `${measured.toFixed(2)} ms, ${ratio.toFixed(1)} ×`,
       `bare insert of the row, ${reference.toFixed(2)} ms`,
       'at most 3 ×',
     );
