@@ -71,6 +71,34 @@ test('out of band is said inline with the action; impossible figures do not coun
   await work.phase(/^Let-by, round 2/);
 });
 
+test('a mistyped start is withdrawn with a reason and read again; the clock begins with what stands', async ({ app, browser }) => {
+  const page = await app.device(browser, 'wren');
+  const work = new Technician(app, page);
+  await work.begin('Gas, flat 4', /Van 1 digital, two decimals/);
+  await work.understood();
+  await work.tick();
+  const read = async (figure: string) => {
+    await page.keyboard.press('s');
+    await page.getByRole('textbox').fill(figure);
+    await page.keyboard.press('Enter');
+  };
+  await read('0.00');
+  await work.phase(/^Let-by/);
+  await read('9.50');
+  await expect(page.getByTestId('countdown')).toHaveText(/^(1:00|0:59)/);
+  await app.pass(30);
+  await expect(page.getByTestId('countdown')).toHaveText(/^0:(2\d|30)/);
+  await page.getByRole('button', { name: 'Withdraw…' }).click();
+  await expect(page.getByRole('button', { name: 'Withdraw it' })).toBeDisabled();
+  await page.getByLabel('Why does it not stand?').fill('It was 8.50, mistyped');
+  await page.getByRole('button', { name: 'Withdraw it' }).click();
+  await expect(page.getByTestId('countdown')).toHaveCount(0);
+  await read('8.50');
+  await expect(page.getByTestId('countdown')).toHaveText(/^(1:00|0:5\d)/);
+  await page.goto(`${page.url()}&view=verdict`);
+  await expect(page.getByText('The reading 9.50 mbar was withdrawn: It was 8.50, mistyped')).toBeVisible();
+});
+
 test('a second browser watches, notes and takes the pen; a second ending changes nothing', async ({ app, browser }) => {
   const first = new Technician(app, await app.device(browser, 'iola'));
   await first.begin('Gas, canteen');

@@ -159,7 +159,7 @@ build_if_changed() {
   [ "$(cat "$stamp" 2>/dev/null)" = "$sources" ] && [ -f "$ROOT/$NEXT_DIST/BUILD_ID" ] && return 0
   need_space "$ROOT" 1000
   say 'Building ...'
-  (cd "$ROOT" && node node_modules/next/dist/bin/next build >"$STATE/build.log" 2>&1 && node ops/service-worker.mjs >>"$STATE/build.log" 2>&1) || { tail -n 40 "$STATE/build.log" >&2; stop_with "the build failed. See $STATE/build.log."; }
+  (cd "$ROOT" && node node_modules/next/dist/bin/next build >"$STATE/build.log" 2>&1 && node ops/page-policies.mjs >>"$STATE/build.log" 2>&1 && node ops/service-worker.mjs >>"$STATE/build.log" 2>&1) || { tail -n 40 "$STATE/build.log" >&2; stop_with "the build failed. See $STATE/build.log."; }
   printf '%s' "$sources" >"$stamp"
 }
 

@@ -1,6 +1,7 @@
 import type { Metadata, Viewport } from 'next';
 import type { ReactNode } from 'react';
 import { ServiceWorker } from '@/features/field/service-worker-registration';
+import { themeScript } from '@/ui/theme-script';
 import './globals.css';
 
 export const metadata: Metadata = {
@@ -8,9 +9,6 @@ export const metadata: Metadata = {
   description: 'Tightness tests: measured, timed, judged and recorded.',
 };
 export const viewport: Viewport = { width: 'device-width', initialScale: 1, themeColor: '#f3efe4' };
-
-/** Sets the theme before the first paint. */
-const themeScript = `try{var t=localStorage.getItem('vast-stone-theme');if(t==='basalt')document.documentElement.dataset.theme=t}catch{}`;
 
 export default function RootLayout({ children }: { readonly children: ReactNode }) {
   return (

@@ -84,6 +84,8 @@ export async function startAttempt(store: FieldStore, person: LocalPerson, testI
 
 /** Brings in what other devices wrote. Answers false when there is no such run for this person. */
 export async function fetchRun(store: FieldStore, runId: string): Promise<'fetched' | 'absent' | 'no signal'> {
+  // A run that only this device knows cannot have been written to elsewhere.
+  if ((await store.outbox.filter(({ item }) => item.kind === 'run' && item.id === runId).count()) > 0) return 'no signal';
   let response: Response;
   try {
     response = await fetch(`/api/field/run/${runId}`, { signal: AbortSignal.timeout(10_000) });

@@ -1,6 +1,7 @@
 import Dexie, { type EntityTable, type Table } from 'dexie';
 import type { RunEvent } from '@/core/judging/events';
 import type { Plan } from '@/core/planning/plan';
+import type { Role } from '@/server/actor';
 import type { Kit, Outgoing } from '@/server/field';
 
 /** A test as this device knows it. */
@@ -64,7 +65,7 @@ export interface LocalPerson {
   readonly userId: string;
   readonly firmId: string;
   readonly name: string;
-  readonly role: string;
+  readonly role: Role;
 }
 
 /** Who last signed in on this device; enough to open their own store with no signal. */

@@ -9,6 +9,7 @@ import type { Problem } from '@/core/quantities/result';
 import { now, offsetMinutes } from '@/features/field/clock';
 import { SignalLine, useField } from '@/features/field/field';
 import { startAttempt, startTest } from '@/features/field/log';
+import { may } from '@/server/actor';
 import type { KitSystem } from '@/server/field';
 import { button, heading, input, link, subheading } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
@@ -115,8 +116,10 @@ function PlanForm({
   const problems = result.ok ? [] : result.problems;
   const of = (field: string): Problem | undefined => problems.find((problem) => problem.field === field);
   const change = (part: Partial<Draft>) => setDraft((last) => ({ ...last, ...part }));
+  // Refused here, not only by the server later: nobody should run a test that will not be taken.
+  const mayRun = may(person.role, 'run tests');
   const start = async () => {
-    if (!result.ok || starting) return;
+    if (!result.ok || starting || !mayRun) return;
     setStarting(true);
     const { plan } = result.value;
     const details = {
@@ -308,7 +311,15 @@ function PlanForm({
             {sheetLine(result.value)}
           </p>
         )}
-        <button type="button" className={`${button} w-full lg:w-auto lg:min-w-64`} disabled={!result.ok || starting} onClick={start}>
+        {!mayRun && (
+          <p className="mb-2 font-medium text-caution">Your role ({person.role}) plans tests; a technician or supervisor runs them.</p>
+        )}
+        <button
+          type="button"
+          className={`${button} w-full lg:w-auto lg:min-w-64`}
+          disabled={!result.ok || starting || !mayRun}
+          onClick={start}
+        >
           Start the test
         </button>
       </div>

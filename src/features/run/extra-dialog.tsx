@@ -159,7 +159,7 @@ function End(props: Inner) {
         <button
           type="button"
           className={`${quietButton} min-h-14 w-full`}
-          disabled={text.trim() === ''}
+          disabled={text.trim() === '' || !open.hasPen}
           onClick={async () => {
             await open.write({ type: 'hold-stopped', phase, round, reason: text.trim() });
             close();

@@ -13,6 +13,7 @@ import { Extras } from './extras';
 import { Keypad } from './keypad';
 import { bandAdvice, type Now, plausible } from './run-model';
 import { SimulatedPanel } from './simulated-panel';
+import { TakenReadings } from './taken-readings';
 import type { Hands } from './use-hands';
 import { clockTime } from './use-now';
 
@@ -215,6 +216,7 @@ function Task(props: NowProps) {
         </div>
       )}
       <Reading {...props} />
+      {(phase.kind === 'hold' || phase.kind === 'zero') && <TakenReadings open={open} phase={phase.id} round={state?.round ?? 1} />}
     </>
   );
 }

@@ -84,6 +84,21 @@ export function pendingStamp(
   );
 }
 
+/** Pressure readings of a phase's round that still stand, in the order in which they were taken. */
+export function openReadings(events: readonly RunEvent[], phase: string, round: number): readonly EventOf<'reading'>[] {
+  const withdrawn = new Set(events.flatMap((event) => (event.type === 'withdrawn' && event.reason.trim() !== '' ? [event.reading] : [])));
+  return events
+    .filter(
+      (event): event is EventOf<'reading'> =>
+        event.type === 'reading' &&
+        event.quantity === 'pressure' &&
+        event.phase === phase &&
+        event.round === round &&
+        !withdrawn.has(event.id),
+    )
+    .sort((a, b) => a.observedAt - b.observedAt);
+}
+
 /** The estimate in words. A forecast never replaces the time. */
 export function estimateWords(estimate: Estimate, unit: string, phase?: Phase): string {
   const figures = `Forecast fall ${estimate.forecast.toFixed(2)} ${unit} (${estimate.forecastLow.toFixed(2)} to ${estimate.forecastHigh.toFixed(2)}) when due`;

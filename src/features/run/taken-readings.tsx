@@ -1,0 +1,66 @@
+'use client';
+
+import { useState } from 'react';
+import type { OpenRun } from '@/features/field/use-run';
+import { button, input, quietButton } from '@/ui/classes';
+import { openReadings } from './run-model';
+import { clockTime } from './use-now';
+
+/** The readings of the open phase. One that was mistyped may be withdrawn with a reason; both stay in the log. */
+export function TakenReadings({ open, phase, round }: { readonly open: OpenRun; readonly phase: string; readonly round: number }) {
+  const [asking, setAsking] = useState<string>();
+  const [reason, setReason] = useState('');
+  const readings = openReadings(open.events, phase, round);
+  if (readings.length === 0) return null;
+  return (
+    <ul aria-label="Readings of this phase" className="border-t border-line text-sm">
+      {readings.map(({ id, role, value, unit, observedAt }) => (
+        <li key={id} className="py-0.5">
+          <div className="flex items-center justify-between gap-3">
+            <span>
+              {role === 'start' ? 'Start' : role === 'zero' ? 'Zero' : 'Reading'}{' '}
+              <b className="figures">
+                {value} {unit}
+              </b>{' '}
+              <span className="text-quiet">{clockTime(observedAt)}</span>
+            </span>
+            {asking !== id && (
+              <button
+                type="button"
+                className="min-h-12 px-1 underline"
+                disabled={!open.hasPen}
+                onClick={() => {
+                  setAsking(id);
+                  setReason('');
+                }}
+              >
+                Withdraw…
+              </button>
+            )}
+          </div>
+          {asking === id && (
+            <form
+              className="flex flex-wrap items-end gap-2 pb-2"
+              onSubmit={async (event) => {
+                event.preventDefault();
+                await open.write({ type: 'withdrawn', reading: id, reason: reason.trim() });
+                setAsking(undefined);
+              }}
+            >
+              <label className="min-w-40 flex-1">
+                Why does it not stand?
+                <input className={`${input} mt-0.5`} value={reason} maxLength={400} onChange={(event) => setReason(event.target.value)} />
+              </label>
+              <button type="submit" className={`${button} min-h-12`} disabled={reason.trim() === ''}>
+                Withdraw it
+              </button>
+              <button type="button" className={`${quietButton} min-h-12`} onClick={() => setAsking(undefined)}>
+                Keep it
+              </button>
+            </form>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
