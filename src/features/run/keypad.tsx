@@ -33,6 +33,7 @@ export function Keypad({
   const key = `vast-stone-typed-${keep}`;
   const [text, setText] = useState(() => sessionStorage.getItem(key) ?? '');
   const field = useRef<HTMLInputElement>(null);
+  const saved = useRef(false);
   useEffect(() => sessionStorage.setItem(key, text), [key, text]);
   useEffect(() => field.current?.focus(), []);
   const value = text === '' ? undefined : readKeypad(text, gauge.readability, plausible);
@@ -53,7 +54,9 @@ export function Keypad({
     field.current?.focus();
   };
   const save = () => {
-    if (shown === undefined || fault !== undefined) return;
+    // A second press before the keypad is gone must not write a second reading.
+    if (shown === undefined || fault !== undefined || saved.current) return;
+    saved.current = true;
     sessionStorage.removeItem(key);
     onSave(shown, text);
   };

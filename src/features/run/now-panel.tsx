@@ -232,7 +232,7 @@ function Reading({ open, present: { phase, role }, hands, stamp }: NowProps) {
         plausible={plausible(plan.highest, plan.gauge.unit === plan.unit)}
         keep={stamp.id}
         label={`${readingWords[stamp.role]}, stamped ${clockTime(stamp.observedAt)}`}
-        onSave={(value, typed) => hands.put(value, typed, 'keypad', stamp.role, { at: stamp.observedAt, mono: stamp.mono }, stamp.id)}
+        onSave={(value, typed) => hands.save(value, typed, stamp)}
         onCancel={() => open.write({ type: 'withdrawn', reading: stamp.id, reason: 'Stamp discarded before a figure was typed' })}
         advise={(value) =>
           stamp.role === 'start' && phase?.kind === 'hold'

@@ -1,6 +1,6 @@
 'use client';
 
-import { useCallback } from 'react';
+import { useCallback, useRef } from 'react';
 import type { CheckState, EventOf, ReadingRole, ReadingSource } from '@/core/judging/events';
 import { sampled } from '@/core/judging/trace';
 import type { CheckItem } from '@/core/procedures/phases';
@@ -69,16 +69,28 @@ export function useHands(
 
   // By the clock at the press, not at the last redraw: a quarter of a second decides between a note and an end.
   const roleNow = () => presentOf(plan, judgement, now()).role;
+  // A glove presses twice; what the first press wrote is not on the screen yet when the second comes.
+  const pressedAt = useRef(Number.NEGATIVE_INFINITY);
+  const isEcho = () => {
+    const echo = Math.abs(now() - pressedAt.current) < 500;
+    if (!echo) pressedAt.current = now();
+    return echo;
+  };
+  /** The figure of a stamp, typed at leisure. The next press is then another's. */
+  const save = (value: string, typed: string, { role, observedAt, mono, id }: EventOf<'stamp'>) => {
+    pressedAt.current = Number.NEGATIVE_INFINITY;
+    return put(value, typed, 'keypad', role, { at: observedAt, mono }, id);
+  };
   const press = () => {
     unlockSound();
     const as = roleNow();
-    if (as !== undefined && stamp === undefined && hasPen && phase !== undefined)
+    if (as !== undefined && stamp === undefined && hasPen && phase !== undefined && !isEcho())
       write({ type: 'stamp', phase: phase.id, round, role: as });
   };
   const takeSimulated = () => {
     unlockSound();
     const as = roleNow();
-    if (gauge === undefined || as === undefined || stamp !== undefined || !hasPen) return;
+    if (gauge === undefined || as === undefined || stamp !== undefined || !hasPen || isEcho()) return;
     const moment = thisMoment();
     const shown = gauge.shownAt(moment.at);
     put(shown, shown, 'simulated gauge', as, moment);
@@ -101,7 +113,7 @@ export function useHands(
     for (const caution of cautions) await write({ type: 'caution', caution });
   };
 
-  return { put, press, takeSimulated, actPlant, answer, middle, cautions, understood, simulated: gauge !== undefined };
+  return { save, press, takeSimulated, actPlant, answer, middle, cautions, understood, simulated: gauge !== undefined };
 }
 
 export type Hands = ReturnType<typeof useHands>;
