@@ -63,6 +63,36 @@ export class LogBuilder {
     });
   }
 
+  /** A pipe temperature, °C. */
+  degrees(phase: string, role: 'start' | 'end', value: string): this {
+    return this.write({
+      type: 'reading',
+      phase,
+      round: 1,
+      role,
+      quantity: 'temperature',
+      value,
+      unit: 'C',
+      typed: value,
+      source: 'keypad',
+    });
+  }
+
+  /** The let-by, settling and hold of a second round, from 530 s. */
+  again(end: string): this {
+    const round = 2;
+    return this.at(530)
+      .read('let-by', 'start', '8.50', { round })
+      .at(591)
+      .read('let-by', 'end', '8.50', { round })
+      .at(600)
+      .read('settle', 'start', '20.50', { round })
+      .at(670)
+      .read('hold', 'start', '20.50', { round })
+      .at(791)
+      .read('hold', 'end', end, { round });
+  }
+
   tick(phaseId: string, round = 1): this {
     const phase = this.plan.phases.find((one): one is CheckPhase => one.id === phaseId && one.kind === 'check');
     for (const item of phase?.items ?? [])

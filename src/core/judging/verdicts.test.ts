@@ -49,18 +49,6 @@ describe('verdicts', () => {
         .read('hold-pipework', 'start', '20.50')
         .at(492)
         .read('hold-pipework', 'end', '20.75');
-    const again = (log: LogBuilder) =>
-      log
-        .at(530)
-        .read('let-by', 'start', '8.50', { round: 2 })
-        .at(591)
-        .read('let-by', 'end', '8.50', { round: 2 })
-        .at(600)
-        .read('settle', 'start', '20.50', { round: 2 })
-        .at(670)
-        .read('hold', 'start', '20.50', { round: 2 })
-        .at(791)
-        .read('hold', 'end', '20.50', { round: 2 });
     const restarted = () => rose().at(510).write({ type: 'restart', phase: 'reopen', round: 2, reason: 'rise' });
 
     test('from the appliances on: they are still isolated, and the next hold speaks of them', () => {
@@ -69,25 +57,13 @@ describe('verdicts', () => {
     });
 
     test('a tight hold with the appliances still shut off is no pass', () => {
-      const judged = judge(permitting, again(restarted()).tick('restore').events);
+      const judged = judge(permitting, restarted().again('20.50').tick('restore').events);
       expect(judged).toMatchObject({ current: 'reopen', provisional: 'in progress' });
     });
 
     test('with them reopened the whole way counts again, and the isolation of the first round does not', () => {
-      expect(said(permitting, again(restarted().at(520).tick('reopen', 2)))).toBe('pass');
-      const fell = restarted()
-        .at(520)
-        .tick('reopen', 2)
-        .at(530)
-        .read('let-by', 'start', '8.50', { round: 2 })
-        .at(591)
-        .read('let-by', 'end', '8.50', { round: 2 })
-        .at(600)
-        .read('settle', 'start', '20.50', { round: 2 })
-        .at(670)
-        .read('hold', 'start', '20.50', { round: 2 })
-        .at(791)
-        .read('hold', 'end', '18.00', { round: 2 });
+      expect(said(permitting, restarted().at(520).tick('reopen', 2).again('20.50'))).toBe('pass');
+      const fell = restarted().at(520).tick('reopen', 2).again('18.00');
       expect(judge(permitting, fell.events)).toMatchObject({ current: 'isolate', provisional: 'in progress' });
     });
 
@@ -191,45 +167,14 @@ describe('verdicts', () => {
   });
 
   test('temperatures are shown and the raw movement decides in so short a hold', () => {
-    const log = upToHold(tight);
-    const degrees = (role: 'start' | 'end', value: string) =>
-      log.write({
-        type: 'reading',
-        phase: 'hold',
-        round: 1,
-        role,
-        quantity: 'temperature',
-        value,
-        unit: 'C',
-        typed: value,
-        source: 'keypad',
-      });
-    log.at(170).read('hold', 'start', '20.50');
-    degrees('start', '15.0');
-    log.at(290);
-    degrees('end', '15.1');
-    log.at(291).read('hold', 'end', '20.50');
+    const log = upToHold(tight).at(170).read('hold', 'start', '20.50').degrees('hold', 'start', '15.0');
+    log.at(290).degrees('hold', 'end', '15.1').at(291).read('hold', 'end', '20.50');
     expect(outcomeOf(tight, log.events, 'hold')).toBe('tight');
     expect(judge(tight, log.events).reasons.find(({ code }) => code === 'temperature')?.data.effect).toBe('0.36');
   });
 
   test('a rise names the warming that was read as its likely cause, and stays inconclusive', () => {
-    const log = upToHold(tight).at(170).read('hold', 'start', '20.50');
-    for (const [role, value] of [
-      ['start', '15.0'],
-      ['end', '15.1'],
-    ] as const)
-      log.write({
-        type: 'reading',
-        phase: 'hold',
-        round: 1,
-        role,
-        quantity: 'temperature',
-        value,
-        unit: 'C',
-        typed: value,
-        source: 'keypad',
-      });
+    const log = upToHold(tight).at(170).read('hold', 'start', '20.50').degrees('hold', 'start', '15.0').degrees('hold', 'end', '15.1');
     log.at(291).read('hold', 'end', '20.80');
     const cause = (events: LogBuilder['events']) => judge(tight, events).reasons.find(({ code }) => code === 'hold-rise');
     expect(cause(log.events)).toMatchObject({

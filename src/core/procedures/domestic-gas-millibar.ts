@@ -1,6 +1,7 @@
 import { type Gauge, gaugeClass } from '../planning/gauge';
 import { compare, decimal, exactSi, type PressureUnit, parseQuantity } from '../quantities';
 import type { Problem } from '../quantities/result';
+import { checkPhase, holdPhase, observePhase, zeroPhase } from './phase-shapes';
 import type { CheckItem, HoldPhase, ObservePhase, Phase, When } from './phases';
 import type { Answers, Course, CourseInput, Procedure } from './procedure';
 
@@ -85,18 +86,17 @@ function thresholdFor(gauge: Gauge, figure: (id: string) => string): string {
   }
 }
 
-const rigCheck = (id: string, after: string): ObservePhase => ({
-  id,
-  kind: 'observe',
-  title: 'Soap the rig',
-  say: 'The gauge fell. Before this is charged to the system, put leak-detection fluid on the hose, the tee and the test nipple.',
-  when: [[{ phase: after, outcome: ['fall'] }]],
-  cautions: [],
-  options: [
-    { id: 'dry', label: 'No bubbles on the rig', hoped: true },
-    { id: 'bubbles', label: 'Bubbles on the rig', hoped: false },
-  ],
-});
+const rigCheck = (id: string, after: string): ObservePhase =>
+  observePhase({
+    id,
+    title: 'Soap the rig',
+    say: 'The gauge fell. Before this is charged to the system, put leak-detection fluid on the hose, the tee and the test nipple.',
+    when: [[{ phase: after, outcome: ['fall'] }]],
+    options: [
+      { id: 'dry', label: 'No bubbles on the rig', hoped: true },
+      { id: 'bubbles', label: 'Bubbles on the rig', hoped: false },
+    ],
+  });
 
 function course({ answers, figure, gauge }: CourseInput): Course {
   const threshold = thresholdFor(gauge, figure);
@@ -106,73 +106,62 @@ function course({ answers, figure, gauge }: CourseInput): Course {
   const settleSeconds = Number(figure('settle-seconds'));
   const holdSeconds = Number(figure('hold-seconds'));
 
-  const letBy = (id: string, title: string, when: HoldPhase['when'], say: string): HoldPhase => ({
-    id,
-    kind: 'hold',
-    purpose: 'let-by',
-    title,
-    say,
-    when,
-    cautions: [],
-    band: letByBand,
-    seconds: Number(figure('let-by-seconds')),
-    criterion: { kind: 'no-rise', threshold },
-    restartFrom: id,
-  });
-  const settle = (id: string, when: HoldPhase['when'], say: string): HoldPhase => ({
-    id,
-    kind: 'hold',
-    purpose: 'settle',
-    title: 'Stabilise',
-    say,
-    when,
-    cautions: [],
-    band: testBand,
-    seconds: settleSeconds,
-    criterion: { kind: 'wait' },
-    restartFrom: id,
-  });
-  const hold = (id: string, title: string, settledBy: string, afterRise: string, permittedDrop: string | undefined): HoldPhase => ({
-    id,
-    kind: 'hold',
-    purpose: 'tightness',
-    title,
-    cautions: [],
-    band: testBand,
-    seconds: holdSeconds,
-    restartFrom: settledBy,
-    // A rise reopens the let-by, which may have hidden a leak.
-    afterRise,
-    say: 'Read the gauge to start the hold. Touch nothing until it is due.',
-    when: [[{ phase: settledBy, outcome: ['settled'] }]],
-    criterion: permittedDrop === undefined ? { kind: 'no-fall', threshold } : { kind: 'no-fall', threshold, permitted: permittedDrop },
-  });
+  const letBy = (id: string, title: string, when: HoldPhase['when'], say: string): HoldPhase =>
+    holdPhase({
+      id,
+      purpose: 'let-by',
+      title,
+      say,
+      when,
+      band: letByBand,
+      seconds: Number(figure('let-by-seconds')),
+      criterion: { kind: 'no-rise', threshold },
+      restartFrom: id,
+    });
+  const settle = (id: string, when: HoldPhase['when'], say: string): HoldPhase =>
+    holdPhase({
+      id,
+      purpose: 'settle',
+      title: 'Stabilise',
+      say,
+      when,
+      band: testBand,
+      seconds: settleSeconds,
+      criterion: { kind: 'wait' },
+      restartFrom: id,
+    });
+  const hold = (id: string, title: string, settledBy: string, afterRise: string, permittedDrop: string | undefined): HoldPhase =>
+    holdPhase({
+      id,
+      purpose: 'tightness',
+      title,
+      band: testBand,
+      seconds: holdSeconds,
+      restartFrom: settledBy,
+      // A rise reopens the let-by, which may have hidden a leak.
+      afterRise,
+      say: 'Read the gauge to start the hold. Touch nothing until it is due.',
+      when: [[{ phase: settledBy, outcome: ['settled'] }]],
+      criterion: permittedDrop === undefined ? { kind: 'no-fall', threshold } : { kind: 'no-fall', threshold, permitted: permittedDrop },
+    });
 
   const phases: Phase[] = [
-    {
+    checkPhase({
       id: 'prepare',
-      kind: 'check',
       title: 'Get ready',
       say: 'Go through the list before anything is connected.',
-      when: [],
       cautions: ['licence', 'ignition'],
-      closing: false,
       items: isPipeworkOnly(answers) ? [...prepareItems.filter((item) => item.id !== 'valves-open'), ...pipeworkOnlyItems] : prepareItems,
-    },
-    {
+    }),
+    zeroPhase({
       id: 'zero',
-      kind: 'zero',
       title: 'Zero the gauge',
       say: 'Gauge off the hose, level, zeroed: read it. It must show zero.',
-      when: [],
-      cautions: [],
       below: gauge.readability,
-    },
-    {
+    }),
+    checkPhase({
       id: 'reopen',
-      kind: 'check',
       title: 'Reopen the appliances',
-      closing: false,
       cautions: ['bleed'],
       say: 'The appliances were isolated in an earlier round. The hold that comes judges the installation with them: open them again.',
       when: [[{ phase: 'isolate', begunBefore: true }]],
@@ -184,11 +173,10 @@ function course({ answers, figure, gauge }: CourseInput): Course {
           plant: 'reconnect',
         },
       ],
-    },
+    }),
     letBy('let-by', 'Let-by', [], 'Raise into the band, shut the valve, and read the gauge. It must not rise.'),
-    {
+    observePhase({
       id: 'let-by-seat',
-      kind: 'observe',
       title: 'Look at the valve’s seat',
       when: [[{ phase: 'let-by', outcome: ['rise'] }]],
       say: 'The gauge rose: gas is passing the valve. Bond across first, open the outlet, and put leak-detection fluid on the valve’s seat.',
@@ -197,7 +185,7 @@ function course({ answers, figure, gauge }: CourseInput): Course {
         { id: 'bubbles', label: 'Bubbles: the valve lets by', hoped: false },
         { id: 'dry', label: 'No bubbles', hoped: true },
       ],
-    },
+    }),
     letBy(
       'let-by-again',
       'Let-by, repeated',
@@ -207,11 +195,9 @@ function course({ answers, figure, gauge }: CourseInput): Course {
     settle('settle', steady, 'Open the valve slowly, raise into the band, shut it, and read the gauge. Re-adjust if it drifts out.'),
     hold('hold', 'Hold', 'settle', 'let-by', drop),
     rigCheck('rig', 'hold'),
-    {
+    checkPhase({
       id: 'isolate',
-      kind: 'check',
       title: 'Isolate the appliances',
-      closing: false,
       cautions: ['bleed'],
       say: 'The fall is within the permitted drop. That is not yet a pass: isolate the appliances and test the pipework alone.',
       when: [[{ phase: 'hold', outcome: ['permitted'] }]],
@@ -223,7 +209,7 @@ function course({ answers, figure, gauge }: CourseInput): Course {
           plant: 'isolate',
         },
       ],
-    },
+    }),
     settle(
       'settle-pipework',
       [[{ phase: 'isolate', outcome: ['done'] }]],
@@ -231,21 +217,17 @@ function course({ answers, figure, gauge }: CourseInput): Course {
     ),
     hold('hold-pipework', 'Hold, pipework alone', 'settle-pipework', 'reopen', undefined),
     rigCheck('rig-pipework', 'hold-pipework'),
-    {
+    checkPhase({
       id: 'let-by-report',
-      kind: 'check',
       title: 'Report the let-by',
-      closing: false,
       cautions: ['bond'],
       say: 'The valve lets by. No tightness test until it is cured: report it to the gas emergency provider.',
       when: [[{ phase: 'let-by-seat', outcome: ['bubbles'] }], [{ phase: 'let-by-again', outcome: ['rise'] }]],
       items: [{ id: 'reported', text: 'Reported to the gas emergency provider', mayNotApply: false, write: 'Report reference' }],
-    },
-    {
+    }),
+    checkPhase({
       id: 'smell-response',
-      kind: 'check',
       title: 'Smell of gas',
-      closing: false,
       afterStop: true,
       cautions: ['smell'],
       say: 'Stop. Ventilate, no switches or flames, get people out, and call the emergency number.',
@@ -255,10 +237,9 @@ function course({ answers, figure, gauge }: CourseInput): Course {
         { id: 'out', text: 'People out of the building', mayNotApply: true },
         { id: 'called', text: 'Emergency number called from outside', mayNotApply: false, write: 'Report reference' },
       ],
-    },
-    {
+    }),
+    checkPhase({
       id: 'restore',
-      kind: 'check',
       title: 'Restore the supply',
       closing: true,
       afterStop: true,
@@ -272,14 +253,12 @@ function course({ answers, figure, gauge }: CourseInput): Course {
         { id: 'purge', text: 'Purged, every appliance relit and seen to burn well', mayNotApply: true },
         { id: 'safe', text: 'Left safe; occupants told that gas may be used', mayNotApply: false },
       ],
-    },
-    {
+    }),
+    checkPhase({
       id: 'make-safe',
-      kind: 'check',
       title: 'Leave it safe',
       closing: true,
       afterStop: true,
-      cautions: [],
       say: 'This test proved no tightness. Leave the installation safe; the test stays open until this list is done.',
       when: [[{ conclusion: 'other' }]],
       items: [
@@ -287,7 +266,7 @@ function course({ answers, figure, gauge }: CourseInput): Course {
         { id: 'shut', text: 'Supply valve shut and labelled, so that nobody uses gas', mayNotApply: true },
         { id: 'safe', text: 'Occupants told what was found and that no gas may be used', mayNotApply: false },
       ],
-    },
+    }),
   ];
 
   const notTested = [

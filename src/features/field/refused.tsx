@@ -1,8 +1,8 @@
 'use client';
 
-import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { button, quietButton } from '@/ui/classes';
+import { SheetDialog } from '@/ui/sheet-dialog';
 import { useField } from './field';
 import { refusedItems, tryAgain } from './outbox';
 import type { Waiting } from './store';
@@ -50,40 +50,28 @@ export function Refused({ close }: { readonly close: () => void }) {
     close();
   };
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && close()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-black/50" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed inset-x-0 bottom-0 z-20 max-h-[92dvh] overflow-y-auto border-t-4 border-caution bg-ground p-4 sm:inset-x-auto sm:bottom-auto sm:left-1/2 sm:top-24 sm:w-[32rem] sm:-translate-x-1/2 sm:border sm:border-t-4"
-        >
-          <div className="mb-2 flex items-center justify-between">
-            <Dialog.Title className="text-xl font-semibold">Not taken by the server</Dialog.Title>
-            <Dialog.Close className="min-h-11 min-w-11 font-medium underline">Close</Dialog.Close>
-          </div>
-          <p>These are still on this device. Everything else was sent.</p>
-          <ul className="my-3 divide-y divide-line border-y border-line">
-            {items.map(({ order, item, refused }) => (
-              <li key={order} className="py-2">
-                <b>{kinds[item.kind]}</b>
-                <span className="block text-quiet">{refused}</span>
-              </li>
-            ))}
-          </ul>
-          <div className="flex flex-wrap gap-2">
-            <button type="button" className={`${button} min-h-12`} onClick={again}>
-              Try again
-            </button>
-            <button type="button" className={`${quietButton} min-h-12`} onClick={save}>
-              Save to a file
-            </button>
-            <button type="button" className={`${quietButton} min-h-12`} disabled={!saved} onClick={remove}>
-              Remove from this device
-            </button>
-          </div>
-          {!saved && <p className="mt-2 text-sm text-quiet">They can be removed once they are saved to a file.</p>}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <SheetDialog title="Not taken by the server" close={close}>
+      <p>These are still on this device. Everything else was sent.</p>
+      <ul className="my-3 divide-y divide-line border-y border-line">
+        {items.map(({ order, item, refused }) => (
+          <li key={order} className="py-2">
+            <b>{kinds[item.kind]}</b>
+            <span className="block text-quiet">{refused}</span>
+          </li>
+        ))}
+      </ul>
+      <div className="flex flex-wrap gap-2">
+        <button type="button" className={`${button} min-h-12`} onClick={again}>
+          Try again
+        </button>
+        <button type="button" className={`${quietButton} min-h-12`} onClick={save}>
+          Save to a file
+        </button>
+        <button type="button" className={`${quietButton} min-h-12`} disabled={!saved} onClick={remove}>
+          Remove from this device
+        </button>
+      </div>
+      {!saved && <p className="mt-2 text-sm text-quiet">They can be removed once they are saved to a file.</p>}
+    </SheetDialog>
   );
 }

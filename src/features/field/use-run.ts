@@ -18,6 +18,8 @@ export interface OpenRun {
   /** This device may move the phases. */
   readonly hasPen: boolean;
   readonly write: (body: Body, moment?: Moment, picture?: Blob) => Promise<RunEvent>;
+  /** Opens a new round of a phase and of all after it. */
+  readonly restart: (phase: string) => Promise<RunEvent>;
 }
 
 interface Stored {
@@ -57,14 +59,19 @@ export function useRun(runId: string): OpenRun | 'opening' | 'absent' {
 
   const judgement = useMemo(() => (stored === undefined ? undefined : judge(stored.run.plan, stored.events)), [stored]);
   if (stored === undefined || judgement === undefined) return absent ? 'absent' : 'opening';
+  const write: OpenRun['write'] = async (body, moment, picture) => {
+    const event = await writeEvent(store, person, runId, body, moment, picture);
+    send();
+    return event;
+  };
   return {
     ...stored,
     judgement,
-    hasPen: judgement.pen === undefined || judgement.pen === thisDevice(),
-    write: async (body, moment, picture) => {
-      const event = await writeEvent(store, person, runId, body, moment, picture);
-      send();
-      return event;
+    write,
+    restart: (phase) => {
+      const round = (judgement.phases.find(({ id }) => id === phase)?.round ?? 1) + 1;
+      return write({ type: 'restart', phase, round, reason: 'Repeated after a spoilt hold' });
     },
+    hasPen: judgement.pen === undefined || judgement.pen === thisDevice(),
   };
 }

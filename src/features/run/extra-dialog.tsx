@@ -1,10 +1,10 @@
 'use client';
 
-import { Dialog } from 'radix-ui';
 import { type ReactNode, useState } from 'react';
 import type { Body } from '@/core/judging/events';
 import { button, input, quietButton, stopButton } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
+import { SheetDialog } from '@/ui/sheet-dialog';
 import { Disturbance } from './disturbance-form';
 import type { ExtrasProps } from './extras';
 import { Photo } from './photo-form';
@@ -26,21 +26,9 @@ export function ExtraDialog(props: ExtrasProps & { readonly dialog: string }) {
   const { dialog, setDialog } = props;
   const close = () => setDialog(undefined);
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && close()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/50" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed inset-x-0 bottom-0 z-10 max-h-[92dvh] overflow-y-auto border-t-4 border-action bg-ground p-4 sm:inset-x-auto sm:bottom-auto sm:left-1/2 sm:top-24 sm:w-[30rem] sm:-translate-x-1/2 sm:border sm:border-t-4"
-        >
-          <div className="mb-3 flex items-center justify-between">
-            <Dialog.Title className="text-xl font-semibold">{titles[dialog]}</Dialog.Title>
-            <Dialog.Close className="min-h-11 min-w-11 font-medium underline">Close</Dialog.Close>
-          </div>
-          <Contents {...props} close={close} />
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <SheetDialog title={titles[dialog]} close={close}>
+      <Contents {...props} close={close} />
+    </SheetDialog>
   );
 }
 

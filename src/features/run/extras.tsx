@@ -21,27 +21,18 @@ export interface ExtrasProps {
 export function Extras(props: ExtrasProps) {
   const { setDialog, dialog } = props;
   const one = (name: string, label: string, key: string) => (
-    <button
-      type="button"
-      className={`${quietButton} min-h-12 flex-1 px-1.5 text-sm ${name === 'keys' ? 'max-lg:hidden' : ''}`}
-      onClick={() => setDialog(name)}
-    >
+    <button type="button" className={`${quietButton} min-h-12 px-1.5 text-sm`} onClick={() => setDialog(name)}>
       {label} <kbd className="text-xs text-quiet max-lg:hidden">{key}</kbd>
     </button>
   );
   return (
-    <div className="space-y-1.5">
-      <div className="flex gap-1.5">
-        {one('disturbance', 'Disturbed', 'D')}
-        {one('photo', 'Photo', 'P')}
-        {one('note', 'Note', 'N')}
-      </div>
-      <div className="flex gap-1.5">
-        {one('temperature', 'Pipe °C', 'T')}
-        {one('leak', 'Leak seen', 'L')}
-        {one('end', 'End early', 'E')}
-        {one('keys', 'Keys', '?')}
-      </div>
+    <div className="grid grid-cols-3 gap-1.5">
+      {one('disturbance', 'Disturbed', 'D')}
+      {one('photo', 'Photo', 'P')}
+      {one('note', 'Note', 'N')}
+      {one('temperature', 'Pipe °C', 'T')}
+      {one('leak', 'Leak seen', 'L')}
+      {one('end', 'End early', 'E')}
       {dialog !== undefined && <ExtraDialog {...props} dialog={dialog} />}
     </div>
   );

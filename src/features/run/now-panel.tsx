@@ -118,6 +118,9 @@ export function NowPanel({
       />
       <footer className="mt-1 flex items-center justify-between gap-3">
         <SignalLine />
+        <button type="button" className="min-h-12 text-sm underline max-lg:hidden" onClick={() => setDialog('keys')}>
+          Keys <kbd className="text-xs text-quiet">?</kbd>
+        </button>
         {present.phase !== undefined && judgement.provisional !== 'in progress' && (
           <button type="button" className="min-h-12 font-semibold underline" onClick={goVerdict}>
             Verdict so far
@@ -129,7 +132,8 @@ export function NowPanel({
 }
 
 /** What is wrong, inline and with the action: a figure that does not count, a spoilt hold, a gauge that is not at zero. */
-function Trouble({ open: { run, judgement, hasPen, write }, present: { phase, state }, end }: NowProps & { readonly end: () => void }) {
+function Trouble({ open, present: { phase, state }, end }: NowProps & { readonly end: () => void }) {
+  const { run, judgement, hasPen } = open;
   if (phase === undefined) return null;
   const unit = unitLabel(run.plan.gauge.unit);
   const notes = judgement.reasons.filter((reason) => reason.phase === phase.id && saidAtOnce.includes(reason.code));
@@ -146,19 +150,7 @@ function Trouble({ open: { run, judgement, hasPen, write }, present: { phase, st
       {state?.spoilt === true && phase.kind === 'hold' && (
         <div className="flex flex-col gap-2">
           {restart?.code === 'restart' && (
-            <button
-              type="button"
-              className={`${button} min-h-14 text-lg`}
-              disabled={!hasPen}
-              onClick={() =>
-                write({
-                  type: 'restart',
-                  phase: restart.phase,
-                  round: (judgement.phases.find(({ id }) => id === restart.phase)?.round ?? 1) + 1,
-                  reason: 'Repeated after a spoilt hold',
-                })
-              }
-            >
+            <button type="button" className={`${button} min-h-14 text-lg`} disabled={!hasPen} onClick={() => open.restart(restart.phase)}>
               {restart.label}
             </button>
           )}

@@ -5,7 +5,7 @@ import type { RunEvent } from '@/core/judging/events';
 import type { Plan } from '@/core/planning/plan';
 import type { Phase } from '@/core/procedures/phases';
 import { unitLabel } from '@/core/quantities';
-import { scenarios } from '@/core/simulation/scenarios';
+import { scenarioById, scenarios } from '@/core/simulation/scenarios';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';
 import { input, quietButton } from '@/ui/classes';
 import { Simulated } from '@/ui/notice';
@@ -46,21 +46,25 @@ export function SimulatedPanel({
         </p>
       </div>
       <div className="mt-2 flex flex-wrap items-end gap-2">
-        <label className="min-w-0 flex-1 text-sm text-quiet">
-          Plant
-          <select
-            className={`${input} mt-0.5`}
-            value={chosen}
-            disabled={readingTaken || !mayMove}
-            onChange={(event) => act('scenario', event.target.value)}
-          >
-            {scenarios.map(({ id, label }) => (
-              <option key={id} value={id}>
-                {label}
-              </option>
-            ))}
-          </select>
-        </label>
+        {readingTaken ? (
+          <p className="text-sm text-quiet">Plant: {scenarioById(chosen)?.label}</p>
+        ) : (
+          <label className="min-w-0 flex-1 text-sm text-quiet">
+            Plant
+            <select
+              className={`${input} mt-0.5`}
+              value={chosen}
+              disabled={!mayMove}
+              onChange={(event) => act('scenario', event.target.value)}
+            >
+              {scenarios.map(({ id, label }) => (
+                <option key={id} value={id}>
+                  {label}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
         {phase?.kind === 'zero' && (
           <button type="button" className={`${quietButton} min-h-12`} disabled={!mayMove} onClick={() => act('zero', '0')}>
             Zero it <kbd className="text-xs text-quiet max-lg:hidden">Z</kbd>

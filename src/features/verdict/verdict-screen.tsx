@@ -27,7 +27,7 @@ export function VerdictScreen({
   readonly goPlan: (avoidGauge?: string) => void;
   readonly openRun: (run: string) => void;
 }) {
-  const { run, test, judgement, events, attempts, hasPen, write } = open;
+  const { run, test, judgement, events, attempts, hasPen } = open;
   const { plan } = run;
   const shown = judgement.provisional;
   const gauge = useMemo(() => simulatedGauge(plan, events, run.id), [plan, events, run.id]);
@@ -165,14 +165,7 @@ export function VerdictScreen({
                     type="button"
                     className={`${quietButton} min-h-14`}
                     disabled={!hasPen}
-                    onClick={() =>
-                      write({
-                        type: 'restart',
-                        phase: step.phase,
-                        round: (judgement.phases.find(({ id }) => id === step.phase)?.round ?? 1) + 1,
-                        reason: 'Repeated after a spoilt hold',
-                      }).then(goRun)
-                    }
+                    onClick={() => open.restart(step.phase).then(goRun)}
                   >
                     {step.label}
                   </button>

@@ -1,0 +1,16 @@
+import type { CheckPhase, HoldPhase, ObservePhase, Phase, ZeroPhase } from './phases';
+
+/** Phases with what most of them share left out: no cautions of their own, always due, closing nothing. */
+type Shape<P extends Phase> = Omit<P, 'kind' | 'cautions' | 'when' | 'closing'> & Partial<Pick<P, 'cautions' | 'when'>>;
+
+const always = { cautions: [], when: [] } as const;
+
+export const checkPhase = (phase: Shape<CheckPhase> & { readonly closing?: boolean }): CheckPhase => ({
+  ...always,
+  closing: false,
+  ...phase,
+  kind: 'check',
+});
+export const zeroPhase = (phase: Shape<ZeroPhase>): ZeroPhase => ({ ...always, ...phase, kind: 'zero' });
+export const holdPhase = (phase: Shape<HoldPhase>): HoldPhase => ({ ...always, ...phase, kind: 'hold' });
+export const observePhase = (phase: Shape<ObservePhase>): ObservePhase => ({ ...always, ...phase, kind: 'observe' });
