@@ -222,6 +222,15 @@ describe('stopped early, disturbed, mistyped', () => {
     expect(judge(tight, log.events).phases.find(({ id }) => id === 'let-by')?.round).toBe(1);
   });
 
+  test('a restart that does not name the next round changes nothing', () => {
+    for (const round of [0, 1, 3, 9])
+      expect(
+        judge(tight, running().write({ type: 'restart', phase: 'settle', round, reason: 'x' }).events).phases.find(
+          ({ id }) => id === 'settle',
+        )?.round,
+      ).toBe(1);
+  });
+
   test('a reading may be withdrawn while its phase is open, and not after', () => {
     const open = running();
     open
