@@ -125,3 +125,32 @@ test('a gauge that was not zeroed, or sticks, is caught before anything is read 
   await work.tick();
   await work.toVerdict('Invalid');
 });
+
+test('a fall over what is permitted: the pipework alone is the next attempt, planned from the one before', async ({ app, browser }) => {
+  const work = new Technician(app, await app.device(browser, 'tomasz'));
+  const { page } = work;
+  await work.toHold('Gas, bakehouse', 'Small leak at an appliance');
+  await work.judgeHold(120);
+  await work.phase(/^Soap the rig/);
+  await page.getByRole('button', { name: 'No bubbles on the rig' }).click();
+  await work.tick();
+  await work.toVerdict('Fail');
+  await expect(page.getByText(/at most 1\.0 is permitted/)).toBeVisible();
+  await page.getByRole('button', { name: 'Test the pipework alone' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Plan attempt 2');
+  await expect(page.getByLabel('Tested with')).toHaveValue('pipework only');
+  await expect(page.getByLabel('Meter', { exact: true })).toHaveValue('u16');
+  await expect(page.getByRole('radio', { name: /Simulated gauge/ })).toBeChecked();
+  await expect(page.getByRole('region', { name: 'Plan sheet' })).toContainText('No perceptible fall');
+  await page.getByRole('button', { name: 'Start the test' }).click();
+  await work.plant('Small leak at an appliance');
+  await work.tick();
+  await work.zero();
+  await work.hold(/^Let-by/, 60);
+  await work.settle(90);
+  await work.judgeHold(120);
+  await work.tick();
+  await work.toVerdict('Pass');
+  await expect(page.getByRole('button', { name: 'Attempt 1' })).toBeVisible();
+  await expect(page.getByText('The appliances and everything beyond their isolating valves')).toBeVisible();
+});

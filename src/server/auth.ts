@@ -20,6 +20,8 @@ function build() {
     // Throttling is ours, an account at a time: forwarded addresses can be forged.
     rateLimit: { enabled: false },
     telemetry: { enabled: false },
+    // A wrong password is an answer to whoever typed it, not news for the log.
+    logger: { level: 'error' },
     advanced: { cookiePrefix: 'vast-stone', useSecureCookies: address.startsWith('https:') },
     user: { additionalFields: { firmId: { type: 'string', input: false }, role: { type: 'string', input: false } } },
   });

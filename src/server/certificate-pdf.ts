@@ -167,6 +167,17 @@ function heading(pages: Pages, record: TestRecord, judgement: Judgement): void {
     pages,
     `Tested: ${system?.name ?? 'system not named'} at ${site?.name ?? 'site not named'}, ${site?.address ?? ''}${site?.occupier ? ` (occupier: ${site.occupier})` : ''}, by ${test?.technician ?? 'an unnamed technician'}.`,
   );
+  // Whoever reads only the headline must not take the last attempt for the whole story.
+  for (const { number, plan, events, judgement: earlier = judge(plan, events) } of record.attempts.slice(0, -1)) {
+    if (earlier.verdict !== 'fail') continue;
+    const why = earlier.reasons.find(({ weight }) => weight === 'override' || weight === 'fail')?.sentence ?? '';
+    sentence(
+      pages,
+      `Attempt ${number} of this test failed. ${why} The verdict above is attempt ${record.attempts.at(-1)?.number}’s and covers only what that one tested.`,
+      '#8a2b1d',
+      9.5,
+    );
+  }
   title(pages, 'Why');
   for (const reason of judgement.reasons.filter(({ weight }) => weight !== 'note')) {
     sentence(pages, reason.sentence);

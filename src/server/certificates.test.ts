@@ -1,4 +1,8 @@
+import { execFileSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { jobFor } from '@/core/simulation/fixtures';
 import { simulateRun } from '@/core/simulation/technician';
 import { withFirm } from '@/db/connection';
@@ -116,6 +120,23 @@ describe('certificates', () => {
     expect(after.attempts).toHaveLength(1);
     expect(after).toMatchObject({ lateAttempts: 1, attempts: [{ judgement: { verdict: 'pass' } }] });
     expect(after.lateEvents).toBeGreaterThan(10);
+  });
+
+  test('the certificate of a passed attempt says in its head that an earlier one failed, and why', async () => {
+    const { testId, plan } = await finishedTest('gross-leak', 33);
+    const runId = randomUUID();
+    must(await createRun(iola, { id: runId, testId, number: 2, plan }));
+    must(await appendEvents(iola, runId, simulateRun(jobFor(plan, 'sound', 6, { run: runId }))));
+    await sign(testId);
+    const { id } = must(await sealTest(iola, testId));
+    const { parsed, verdict } = must(await readCertificate(iola, id));
+    expect(verdict).toBe('pass');
+    const folder = mkdtempSync(join(tmpdir(), 'certificate-'));
+    writeFileSync(join(folder, 'two.pdf'), await certificatePdf(parsed));
+    const words = execFileSync('pdftotext', [join(folder, 'two.pdf'), '-'], { encoding: 'utf8' }).replace(/\s+/g, ' ');
+    expect(words).toMatch(/Attempt 1 of this test failed\. The gauge fell [\d.]+ mbar; at most 4\.0 is permitted/);
+    expect(words.indexOf('Attempt 1 of this test failed')).toBeLessThan(words.indexOf('Why'));
+    expect(words).toContain('Supply valve, proved by “Let-by”');
   });
 
   test('a correction names the old, keeps its readings, and is itself sealed', async () => {

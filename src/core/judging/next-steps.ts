@@ -6,6 +6,8 @@ import type { Finding } from './reasons';
 /** What can be done next, as the verdict screen's buttons. */
 export type NextStep =
   | { readonly code: 'restart'; readonly phase: string; readonly label: string }
+  /** A new attempt whose plan starts from other answers. */
+  | { readonly code: 'repeat-with'; readonly label: string; readonly answers: Readonly<Record<string, string>> }
   | { readonly code: 'new-attempt' | 'swap-gauge' | 'certificate' | 'finish-closing' | 'stop'; readonly label: string };
 
 export function nextSteps(
@@ -40,6 +42,9 @@ export function nextSteps(
       return reasons.some(({ code }) => code === 'smell')
         ? [certificate]
         : [
+            ...plan.conclusions.flatMap(({ reason, offer }): NextStep[] =>
+              offer !== undefined && reasons.some(({ code }) => code === reason) ? [{ code: 'repeat-with', ...offer }] : [],
+            ),
             { code: 'new-attempt', label: 'After the repair: test again' },
             { code: 'swap-gauge', label: 'Swap the gauge and repeat' },
             certificate,

@@ -22,6 +22,16 @@ describe('verdicts', () => {
     expect(finished(tight, log.observe('rig', 'dry'), 'make-safe')).toBe('fail');
   });
 
+  test('a fall with the appliances connected offers the pipework alone; one on the pipework alone has nothing left to take off', () => {
+    const fell = (plan: Plan) => judge(plan, upToHold(plan).held('20.50', '15.00').observe('rig', 'dry').at(2000).tick('make-safe').events);
+    expect(fell(permitting).next[0]).toEqual({
+      code: 'repeat-with',
+      label: 'Test the pipework alone',
+      answers: { appliances: 'pipework only' },
+    });
+    expect(fell(planFor({ answers: { appliances: 'pipework only' } })).next.map(({ code }) => code)).not.toContain('repeat-with');
+  });
+
   test('permitted drop: only with the pipework alone tight', () => {
     const first = () =>
       upToHold(permitting).held('20.50', '18.00').at(300).tick('isolate').at(310).read('settle-pipework', 'start', '20.50');

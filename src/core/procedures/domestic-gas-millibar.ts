@@ -300,6 +300,8 @@ function course({ answers, figure, gauge }: CourseInput): Course {
         verdict: 'fail',
         reason: drop === undefined ? 'fall' : 'fall-over-permitted',
         about: 'hold',
+        // Pipes or an appliance? With the appliances isolated the next attempt tells.
+        ...(isPipeworkOnly(answers) ? {} : { offer: { label: 'Test the pipework alone', answers: { appliances: 'pipework only' } } }),
       },
       { when: [[{ phase: 'rig-pipework', outcome: ['dry'] }]], verdict: 'fail', reason: 'pipework-fall', about: 'hold-pipework' },
       { when: [[{ phase: 'hold', outcome: ['tight'] }]], verdict: 'pass', reason: 'tight', about: 'hold' },

@@ -95,6 +95,8 @@ export interface Conclusion {
   readonly reason: string;
   /** The hold whose numbers the sentence gives; the last that was read when left out. */
   readonly about?: string;
+  /** Another test that would tell more, as answers that its plan starts from. */
+  readonly offer?: { readonly label: string; readonly answers: Readonly<Record<string, string>> };
 }
 
 export interface Boundary {

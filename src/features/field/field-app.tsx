@@ -24,6 +24,8 @@ interface Place {
   readonly test?: string;
   readonly number?: string;
   readonly avoid?: string;
+  /** Answers that the plan starts from, as JSON. */
+  readonly with?: string;
 }
 
 const readPlace = (): Place => Object.fromEntries(new URLSearchParams(location.search));
@@ -48,7 +50,12 @@ export function FieldApp() {
       {place.run !== undefined ? (
         <Run key={place.run} place={place} go={go} />
       ) : place.system !== undefined ? (
-        <PlanScreen key={place.system + place.test} systemId={place.system} {...attemptOf(place)} open={(run: string) => go({ run })} />
+        <PlanScreen
+          key={`${place.system} ${place.test} ${place.avoid} ${place.with}`}
+          systemId={place.system}
+          {...attemptOf(place)}
+          open={(run: string) => go({ run })}
+        />
       ) : (
         <Nowhere go={go} />
       )}
@@ -56,10 +63,20 @@ export function FieldApp() {
   );
 }
 
-const attemptOf = ({ test, number, avoid }: Place) => ({
+const attemptOf = ({ test, number, avoid, with: answers }: Place) => ({
+  ...(answers === undefined ? {} : { withAnswers: readAnswers(answers) }),
   ...(test === undefined ? {} : { attemptOf: { testId: test, number: Number(number ?? 2) } }),
   ...(avoid === undefined ? {} : { avoidGauge: avoid }),
 });
+
+/** Answers from the address; whatever is not a list of texts there is as good as none. */
+function readAnswers(text: string): Readonly<Record<string, string>> {
+  try {
+    return Object.fromEntries(Object.entries(JSON.parse(text) as object).filter(([, value]) => typeof value === 'string'));
+  } catch {
+    return {};
+  }
+}
 
 function Run({ place, go }: { readonly place: Place; readonly go: (next: Place) => void }) {
   const { run = '', view } = place;
@@ -83,12 +100,13 @@ function Run({ place, go }: { readonly place: Place; readonly go: (next: Place) 
         open={open}
         goRun={() => go({ run })}
         openRun={(id: string) => go({ run: id, view: 'verdict' })}
-        goPlan={(avoid?: string) =>
+        goPlan={({ avoid, answers }) =>
           go({
             system: open.test.systemId,
             test: open.test.id,
             number: String(open.attempts.length + 1),
             ...(avoid === undefined ? {} : { avoid }),
+            ...(answers === undefined ? {} : { with: JSON.stringify(answers) }),
           })
         }
       />

@@ -3,8 +3,8 @@
 import { useEffect, useMemo, useState } from 'react';
 import { dateText } from '@/core/judging/events';
 import { timeText } from '@/core/judging/exact';
-import { type Planned, type PlanResult, planTest } from '@/core/planning/plan';
-import { type Procedure, proceduresFor } from '@/core/procedures';
+import { type Plan, type Planned, type PlanResult, planTest } from '@/core/planning/plan';
+import { type Answers, type Procedure, proceduresFor } from '@/core/procedures';
 import type { Problem } from '@/core/quantities/result';
 import { now, offsetMinutes } from '@/features/field/clock';
 import { SignalLine, useField } from '@/features/field/field';
@@ -28,12 +28,13 @@ interface Draft {
   readonly visualInspection: boolean;
 }
 
-/** A plan's draft survives reload: nothing typed is lost. */
-const draftKey = (systemId: string) => `vast-stone-plan-${systemId}`;
+/** A plan's draft survives reload: nothing typed is lost. Each purpose of a plan keeps its own. */
+const draftKey = ({ systemId, attemptOf, avoidGauge, withAnswers }: PlanProps) =>
+  `vast-stone-plan-${systemId}-${attemptOf?.testId ?? 'new'}-${attemptOf?.number ?? 1}-${avoidGauge ?? ''}-${JSON.stringify(withAnswers ?? {})}`;
 
-function readDraft(systemId: string): Partial<Draft> {
+function readDraft(key: string): Partial<Draft> {
   try {
-    return JSON.parse(sessionStorage.getItem(draftKey(systemId)) ?? '{}');
+    return JSON.parse(sessionStorage.getItem(key) ?? '{}');
   } catch {
     return {};
   }
@@ -45,15 +46,23 @@ interface PlanProps {
   readonly systemId: string;
   readonly attemptOf?: { readonly testId: string; readonly number: number };
   readonly avoidGauge?: string;
+  /** Answers to start from, where another test would tell more. */
+  readonly withAnswers?: Answers;
   readonly open: (run: string) => void;
 }
 
 /** Plans a test of a system, or a new attempt of `testId`. */
 export function PlanScreen(props: PlanProps) {
   const { kit } = useField();
+  const before = usePlanBefore(props.attemptOf?.testId);
   const system = kit.systems.find(({ id }) => id === props.systemId);
   const procedure = system === undefined ? undefined : proceduresFor(system.kind)[0];
-  if (system !== undefined && procedure !== undefined) return <PlanForm {...props} system={system} procedure={procedure} />;
+  if (system !== undefined && procedure !== undefined)
+    return before === 'opening' ? (
+      <p className="p-6 text-quiet">Opening the plan…</p>
+    ) : (
+      <PlanForm {...props} system={system} procedure={procedure} {...(before === undefined ? {} : { before })} />
+    );
   return (
     <main className="mx-auto max-w-xl p-6">
       <h1 className={heading}>{system === undefined ? 'This system is not on this device' : 'There is no procedure for it yet'}</h1>
@@ -69,33 +78,51 @@ export function PlanScreen(props: PlanProps) {
   );
 }
 
+/** Plan of a test's last attempt, from this device's store; none for a new test. */
+function usePlanBefore(testId: string | undefined): Plan | 'opening' | undefined {
+  const { store } = useField();
+  const [plan, setPlan] = useState<Plan | 'opening' | undefined>(testId === undefined ? undefined : 'opening');
+  useEffect(() => {
+    if (testId === undefined) return;
+    store.runs
+      .where('testId')
+      .equals(testId)
+      .toArray()
+      .then((runs) => setPlan(runs.sort((a, b) => b.number - a.number)[0]?.plan));
+  }, [store, testId]);
+  return plan;
+}
+
 /** Left the questions in trade order, right what they come to. */
-function PlanForm({
-  systemId,
-  attemptOf,
-  avoidGauge,
-  open,
-  system,
-  procedure,
-}: PlanProps & { readonly system: KitSystem; readonly procedure: Procedure }) {
+function PlanForm(
+  props: PlanProps & {
+    readonly system: KitSystem;
+    readonly procedure: Procedure;
+    /** Plan of the attempt before this one: a new attempt starts from it. */
+    readonly before?: Plan;
+  },
+) {
+  const { attemptOf, avoidGauge, withAnswers, open, system, procedure, before } = props;
   const { kit, store, person, send } = useField();
+  const key = draftKey(props);
   const [draft, setDraft] = useState<Draft>(() => {
     const defaults = Object.fromEntries(procedure.parameters.map((parameter) => [parameter.id, parameter.default]));
     const suited = kit.gauges.filter(({ id }) => id !== avoidGauge).sort((a, b) => rankOf(a, today()) - rankOf(b, today()));
+    const same = suited.find(({ id }) => id === before?.gauge.id);
     return {
-      answers: { ...defaults, ...system.answers },
-      pipes: system.pipes,
-      statedVolume: system.statedVolume,
-      gaugeId: suited[0]?.id ?? '',
+      answers: { ...defaults, ...(before?.answers ?? system.answers), ...withAnswers },
+      pipes: before?.pipes.join('\n') ?? system.pipes,
+      statedVolume: before?.volume.typed ?? system.statedVolume,
+      gaugeId: (same ?? suited[0])?.id ?? '',
       jobOrigin: '',
       meterNumber: '',
       meterReading: '',
       visualInspection: true,
-      ...readDraft(systemId),
+      ...readDraft(key),
     };
   });
   const [starting, setStarting] = useState(false);
-  useEffect(() => sessionStorage.setItem(draftKey(systemId), JSON.stringify(draft)), [draft, systemId]);
+  useEffect(() => sessionStorage.setItem(key, JSON.stringify(draft)), [draft, key]);
   const gauge = kit.gauges.find(({ id }) => id === draft.gaugeId);
   const result = useMemo<PlanResult>(
     () =>
@@ -132,7 +159,7 @@ function PlanForm({
       attemptOf === undefined
         ? await startTest(store, person, { id: system.id, name: system.name, site: system.site.name }, plan, details)
         : await startAttempt(store, person, attemptOf.testId, attemptOf.number, plan);
-    sessionStorage.removeItem(draftKey(systemId));
+    sessionStorage.removeItem(key);
     send();
     open(run);
   };

@@ -1,7 +1,7 @@
 'use client';
 
 import { useCallback, useRef } from 'react';
-import type { CheckState, EventOf, ReadingRole, ReadingSource } from '@/core/judging/events';
+import type { CheckState, EventOf, ReadingRole, ReadingSource, RunEvent } from '@/core/judging/events';
 import { sampled } from '@/core/judging/trace';
 import type { CheckItem } from '@/core/procedures/phases';
 import { decimal } from '@/core/quantities';
@@ -23,7 +23,7 @@ export function useHands(
   const round = state?.round ?? 1;
   const put = useCallback(
     async (value: string, typed: string, source: ReadingSource, as: ReadingRole, moment: Moment, stampId?: string) => {
-      if (phase === undefined) return;
+      if (phase === undefined) return undefined;
       // The simulated gauge's trace is kept with the reading that closes it: a hold's end, or the start after settling.
       const settled =
         as === 'start'
@@ -48,7 +48,7 @@ export function useHands(
             source: 'simulated gauge',
           });
       }
-      await write(
+      return write(
         {
           type: 'reading',
           phase: phase.id,
@@ -70,30 +70,33 @@ export function useHands(
   // By the clock at the press, not at the last redraw: a quarter of a second decides between a note and an end.
   const roleNow = () => presentOf(plan, judgement, now()).role;
   // A glove presses twice; what the first press wrote is not on the screen yet when the second comes.
-  const pressedAt = useRef(Number.NEGATIVE_INFINITY);
-  const isEcho = () => {
-    const echo = Math.abs(now() - pressedAt.current) < 500;
-    if (!echo) pressedAt.current = now();
-    return echo;
+  const written = useRef<string>(undefined);
+  const once = async (work: () => Promise<RunEvent | undefined>) => {
+    if (written.current !== undefined && !events.some(({ id }) => id === written.current)) return;
+    written.current = 'not written yet';
+    try {
+      written.current = (await work())?.id;
+    } catch (error) {
+      written.current = undefined;
+      throw error;
+    }
   };
-  /** The figure of a stamp, typed at leisure. The next press is then another's. */
-  const save = (value: string, typed: string, { role, observedAt, mono, id }: EventOf<'stamp'>) => {
-    pressedAt.current = Number.NEGATIVE_INFINITY;
-    return put(value, typed, 'keypad', role, { at: observedAt, mono }, id);
-  };
+  /** The figure of a stamp, typed at leisure. */
+  const save = (value: string, typed: string, { role, observedAt, mono, id }: EventOf<'stamp'>) =>
+    put(value, typed, 'keypad', role, { at: observedAt, mono }, id);
   const press = () => {
     unlockSound();
     const as = roleNow();
-    if (as !== undefined && stamp === undefined && hasPen && phase !== undefined && !isEcho())
-      write({ type: 'stamp', phase: phase.id, round, role: as });
+    if (as !== undefined && stamp === undefined && hasPen && phase !== undefined)
+      once(() => write({ type: 'stamp', phase: phase.id, round, role: as }));
   };
   const takeSimulated = () => {
     unlockSound();
     const as = roleNow();
-    if (gauge === undefined || as === undefined || stamp !== undefined || !hasPen || isEcho()) return;
+    if (gauge === undefined || as === undefined || stamp !== undefined || !hasPen) return;
     const moment = thisMoment();
     const shown = gauge.shownAt(moment.at);
-    put(shown, shown, 'simulated gauge', as, moment);
+    once(() => put(shown, shown, 'simulated gauge', as, moment));
   };
   const actPlant = (action: 'scenario' | 'zero' | 'raise', value: string) => write({ type: 'plant', action, value });
   const answer = async (item: CheckItem, as: CheckState, text?: string) => {

@@ -24,7 +24,7 @@ export function VerdictScreen({
 }: {
   readonly open: OpenRun;
   readonly goRun: () => void;
-  readonly goPlan: (avoidGauge?: string) => void;
+  readonly goPlan: (from: { readonly avoid?: string; readonly answers?: Readonly<Record<string, string>> }) => void;
   readonly openRun: (run: string) => void;
 }) {
   const { run, test, judgement, events, attempts, hasPen } = open;
@@ -177,7 +177,19 @@ export function VerdictScreen({
                     type="button"
                     className={`${quietButton} min-h-14`}
                     disabled={test.sealed !== undefined}
-                    onClick={() => goPlan()}
+                    onClick={() => goPlan({})}
+                  >
+                    {step.label}
+                  </button>
+                );
+              case 'repeat-with':
+                return (
+                  <button
+                    key={step.label}
+                    type="button"
+                    className={`${quietButton} min-h-14`}
+                    disabled={test.sealed !== undefined}
+                    onClick={() => goPlan({ answers: step.answers })}
                   >
                     {step.label}
                   </button>
@@ -189,7 +201,7 @@ export function VerdictScreen({
                     type="button"
                     className={`${quietButton} min-h-14`}
                     disabled={test.sealed !== undefined}
-                    onClick={() => goPlan(plan.gauge.id)}
+                    onClick={() => goPlan({ avoid: plan.gauge.id })}
                   >
                     {step.label}
                   </button>
