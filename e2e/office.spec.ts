@@ -184,7 +184,7 @@ test('sign-out with unsent readings is refused with the reason; both themes stan
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'basalt');
   await page.unroute('**/api/field/sync');
   await page.goto('/field');
-  await page.waitForTimeout(3000);
+  await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
   await page.goto('/today');
   await page.getByRole('button', { name: 'Sign out' }).last().click();
   await expect(page).toHaveURL(/sign-in/);

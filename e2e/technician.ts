@@ -33,11 +33,10 @@ export class Technician {
   /** Acknowledges the cautions of the open phase, where it has any. */
   async understood(): Promise<void> {
     const button = this.page.getByRole('button', { name: /^Understood/ });
-    await this.page.getByRole('heading', { level: 1 }).waitFor();
-    const there = await button.waitFor({ timeout: 900 }).then(
-      () => true,
-      () => false,
-    );
+    // Cautions stand alone; whatever is to be done shows only once they are acknowledged.
+    const either = this.page.getByRole('button', { name: /^(Understood|Done|Plugged or capped|No bubbles|Stamp|Read zero|Verdict$)/ });
+    await either.first().waitFor();
+    const there = await button.isVisible();
     if (there) await button.click();
     await expect(button).toBeHidden();
   }

@@ -4,7 +4,7 @@ import dynamic from 'next/dynamic';
 import { useCallback, useEffect, useState } from 'react';
 import { RunScreen } from '@/features/run/run-screen';
 import { heading, link } from '@/ui/classes';
-import { FieldProvider, useField } from './field';
+import { FieldProvider, SignalLine, useField } from './field';
 import { useRun } from './use-run';
 
 const PlanScreen = dynamic(() => import('@/features/plan/plan-screen').then((module) => module.PlanScreen), {
@@ -121,6 +121,7 @@ function Nowhere({ go }: { readonly go: (next: Place) => void }) {
     <main className="mx-auto max-w-xl p-6">
       <h1 className={heading}>On this device</h1>
       <p className="mt-1 text-quiet">Choose a system to plan a test. This works with no signal.</p>
+      <SignalLine />
       <ul className="mt-4 divide-y divide-line">
         {kit.systems.map(({ id, name, site }) => (
           <li key={id}>
