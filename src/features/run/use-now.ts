@@ -3,14 +3,17 @@
 import { useEffect, useState } from 'react';
 import { now } from '@/features/field/clock';
 
-/** The time, looked at every `everyMs`. Timers are facts (start and duration); this only redraws them. */
+/**
+ * The time, drawn again every `everyMs`. Timers are facts (start and duration); this only redraws them. Whatever else
+ * draws meanwhile gets the time of that moment: an event just written must not lie in the future of its own screen.
+ */
 export function useNow(everyMs: number): number {
-  const [time, setTime] = useState(now);
+  const [, redraw] = useState(0);
   useEffect(() => {
-    const timer = setInterval(() => setTime(now()), everyMs);
+    const timer = setInterval(() => redraw((count) => count + 1), everyMs);
     return () => clearInterval(timer);
   }, [everyMs]);
-  return time;
+  return now();
 }
 
 /** 95 s as 1:35; past due counts up with a plus. */
