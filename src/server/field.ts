@@ -153,7 +153,8 @@ export async function listRunning(actor: Actor): Promise<readonly Running[]> {
     const { judgement, plan, events } = last;
     const phase = plan.phases.find(({ id }) => id === judgement.current);
     const state = judgement.phases.find(({ id }) => id === judgement.current);
-    const dueAt = state?.dueAt ?? judgement.openFrom;
+    // A checklist has no clock, whatever was due before it.
+    const dueAt = phase?.kind === 'hold' ? (state?.dueAt ?? judgement.openFrom) : undefined;
     const traced = tracesOf(judgement, events, simulatedGauge(plan, events, last.id), now());
     const points = traced.find((one) => one.phase === judgement.current)?.points ?? [];
     const estimate = estimateOf(plan, phase, points);
