@@ -26,7 +26,7 @@ test('a small leak at an appliance is a pass with permitted drop after the pipew
   await work.page.getByRole('button', { name: 'No bubbles on the rig' }).click();
   await work.tick();
   await work.toVerdict('Fail');
-  await expect(work.page.getByText(/at most 1\.0 is permitted/)).toBeVisible();
+  await expect(work.page.getByText(/at most 1\.0 mbar is permitted/)).toBeVisible();
 
   await work.toHold('Gas, unit 5', 'Small leak at an appliance');
   await work.judgeHold(120);
@@ -135,7 +135,7 @@ test('a fall over what is permitted: the pipework alone is the next attempt, pla
   await page.getByRole('button', { name: 'No bubbles on the rig' }).click();
   await work.tick();
   await work.toVerdict('Fail');
-  await expect(page.getByText(/at most 1\.0 is permitted/)).toBeVisible();
+  await expect(page.getByText(/at most 1\.0 mbar is permitted/)).toBeVisible();
   await page.getByRole('button', { name: 'Test the pipework alone' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Plan attempt 2');
   await expect(page.getByLabel('Tested with')).toHaveValue('pipework only');

@@ -134,7 +134,7 @@ describe('certificates', () => {
     const folder = mkdtempSync(join(tmpdir(), 'certificate-'));
     writeFileSync(join(folder, 'two.pdf'), await certificatePdf(parsed));
     const words = execFileSync('pdftotext', [join(folder, 'two.pdf'), '-'], { encoding: 'utf8' }).replace(/\s+/g, ' ');
-    expect(words).toMatch(/Attempt 1 of this test failed\. The gauge fell [\d.]+ mbar; at most 4\.0 is permitted/);
+    expect(words).toMatch(/Attempt 1 of this test failed\. The gauge fell [\d.]+ mbar; at most 4\.0 mbar is permitted/);
     expect(words.indexOf('Attempt 1 of this test failed')).toBeLessThan(words.indexOf('Why'));
     expect(words).toContain('Supply valve, proved by “Let-by”');
   });

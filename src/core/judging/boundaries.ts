@@ -1,5 +1,5 @@
 import type { Plan } from '../planning/plan';
-import type { Boundary, Condition } from '../procedures/phases';
+import { type Boundary, type Condition, whenHolds } from '../procedures/phases';
 import type { ItemState, PhaseJudgement } from './judge';
 
 /** How one edge of what was tested was proved (DOMAIN 4.13). */
@@ -16,13 +16,10 @@ type Judged = Pick<PhaseJudgement, 'id' | 'outcome' | 'items'>;
 
 const answers: Readonly<Record<string, string>> = { proved: 'proved', plugged: 'plugged or capped', 'not-applicable': 'does not apply' };
 
-/** The conditions that prove a boundary by phases, where they hold. */
-const provedBy = ({ provedBy: ways = [] }: Boundary, phases: readonly Judged[]): readonly Condition[] | undefined =>
-  ways.find((all) =>
-    all.every(
-      (condition) => 'outcome' in condition && condition.outcome.includes(phases.find(({ id }) => id === condition.phase)?.outcome ?? ''),
-    ),
-  );
+const outcomeHolds =
+  (phases: readonly Judged[]) =>
+  (condition: Condition): boolean =>
+    'outcome' in condition && condition.outcome.includes(phases.find(({ id }) => id === condition.phase)?.outcome ?? '');
 
 /** The checklist answer that settles a boundary, where one was given. */
 function answered(plan: Plan, boundary: string, phases: readonly Judged[]): ItemState | undefined {
@@ -37,23 +34,23 @@ function answered(plan: Plan, boundary: string, phases: readonly Judged[]): Item
   return undefined;
 }
 
-export const boundaryProved = (plan: Plan, boundary: Boundary, phases: readonly Judged[]): boolean =>
-  boundary.provedBy === undefined ? answered(plan, boundary.id, phases) !== undefined : provedBy(boundary, phases) !== undefined;
+export const boundaryProved = (plan: Plan, { id, provedBy }: Boundary, phases: readonly Judged[]): boolean =>
+  provedBy === undefined ? answered(plan, id, phases) !== undefined : whenHolds(provedBy, outcomeHolds(phases));
 
 /** Every boundary of a plan, with what the phases so far say of it. */
-export function boundaryStates(plan: Plan, phases: readonly Judged[]): readonly BoundaryState[] {
-  return plan.boundaries.map((boundary) => {
+export const boundaryStates = (plan: Plan, phases: readonly Judged[]): readonly BoundaryState[] =>
+  plan.boundaries.map((boundary) => {
     const { id, label, beyond } = boundary;
     const proved = boundaryProved(plan, boundary, phases);
-    if (!proved) return { id, label, beyond, proved, how: 'not proved' };
-    if (boundary.provedBy !== undefined) {
-      const titles = provedBy(boundary, phases)?.map((condition) => ('phase' in condition ? titleOf(plan, condition.phase) : ''));
-      return { id, label, beyond, proved, how: `proved by “${titles?.join(', ') ?? ''}”` };
-    }
-    const answer = answered(plan, id, phases);
-    const text = answer?.text === undefined ? '' : ` (${answer.text})`;
-    return { id, label, beyond, proved, how: `${answers[answer?.state ?? 'proved']}${text}` };
+    return { id, label, beyond, proved, how: proved ? howProved(plan, boundary, phases) : 'not proved' };
   });
-}
 
-const titleOf = (plan: Plan, phase: string): string => plan.phases.find(({ id }) => id === phase)?.title ?? phase;
+function howProved(plan: Plan, { id, provedBy }: Boundary, phases: readonly Judged[]): string {
+  if (provedBy !== undefined) {
+    const way = provedBy.find((all) => all.every(outcomeHolds(phases))) ?? [];
+    const titles = way.map((condition) => ('phase' in condition ? plan.phases.find((phase) => phase.id === condition.phase)?.title : ''));
+    return `proved by “${titles.join(', ')}”`;
+  }
+  const answer = answered(plan, id, phases);
+  return answer === undefined ? '' : `${answers[answer.state]}${answer.text === undefined ? '' : ` (${answer.text})`}`;
+}

@@ -1,5 +1,5 @@
 import type { Plan } from '../planning/plan';
-import type { Phase } from '../procedures/phases';
+import { type Phase, whenHolds } from '../procedures/phases';
 import type { Judgement } from './judge';
 
 /** What a phase comes to when all goes well; used to show the way ahead, never to judge. */
@@ -25,15 +25,11 @@ export function expectedCourse(plan: Plan, judgement: Judgement): readonly Phase
     const state = judgement.phases.find(({ id }) => id === phase.id);
     if (state === undefined || (state.state === 'skipped' && state.startAt === undefined)) continue;
     const ahead = state.state === 'waiting';
-    const fits =
-      phase.when.length === 0 ||
-      phase.when.some((all) =>
-        all.every((condition) => {
-          if ('signal' in condition || 'begunBefore' in condition) return false;
-          if ('conclusion' in condition) return condition.conclusion === 'pass';
-          return condition.outcome.includes(outcomes.get(condition.phase) ?? '');
-        }),
-      );
+    const fits = whenHolds(phase.when, (condition) => {
+      if ('signal' in condition || 'begunBefore' in condition) return false;
+      if ('conclusion' in condition) return condition.conclusion === 'pass';
+      return condition.outcome.includes(outcomes.get(condition.phase) ?? '');
+    });
     if (ahead && (!fits || over)) continue;
     shown.push(phase);
     outcomes.set(phase.id, state.state === 'done' ? (state.outcome ?? '') : hoped(phase));

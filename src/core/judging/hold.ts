@@ -81,7 +81,7 @@ function findStart({ phase, plan, openFrom }: Context, readings: readonly Taken[
   const { low, high } = phase.band;
   let start: Taken | undefined;
   for (const reading of readings.filter(({ event }) => event.role === 'start')) {
-    const about = { ...valueText(reading.event), title: phase.title, low, high };
+    const about = { ...valueText(reading.event), title: phase.title, low, high, limitUnit: unitLabel(plan.unit) };
     if (start !== undefined) notes.push(finding('second-start', about, phase.id));
     else if (reading.event.observedAt < openFrom) notes.push(finding('start-too-soon', about, phase.id));
     else if (!inBand(reading.value, plan.gauge.unit, low, high, plan.unit)) notes.push(finding('start-out-of-band', about, phase.id));
@@ -157,6 +157,7 @@ function movement(context: Context, start: Taken, end: Taken, dueAt: number, rea
     fall: toText(fall),
     rise: toText(rise),
     threshold: criterion.threshold,
+    limitUnit: unitLabel(plan.unit),
     permitted: criterion.kind === 'no-fall' ? (criterion.permitted ?? '0') : '0',
   };
   const sum = `${data.start} − ${data.end} = ${data.fall} ${data.unit}`;

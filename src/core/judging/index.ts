@@ -7,3 +7,4 @@ export * from './judge';
 export type { NextStep } from './next-steps';
 export { readingFault } from './readings';
 export { type Finding, type ReasonCode, reasons, type Weight } from './reasons';
+export { readPipeTemperature } from './temperature';

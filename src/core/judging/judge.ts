@@ -1,5 +1,14 @@
 import type { Plan } from '../planning/plan';
-import type { CheckPhase, HoldPhase, ObservePhase, Phase, TestVerdict, When, ZeroPhase } from '../procedures/phases';
+import {
+  type CheckPhase,
+  type HoldPhase,
+  type ObservePhase,
+  type Phase,
+  type TestVerdict,
+  type When,
+  whenHolds,
+  type ZeroPhase,
+} from '../procedures/phases';
 import { absolute, compare, decimal, unitLabel } from '../quantities';
 import type { CheckState, RunEvent } from './events';
 import { type HoldResult, judgeHold } from './hold';
@@ -51,6 +60,8 @@ export interface Judgement {
   readonly openFrom?: number;
   readonly next: readonly NextStep[];
   readonly simulated: boolean;
+  /** Readings that were withdrawn in time and count for nothing. */
+  readonly withdrawn: readonly string[];
   /** Device that holds the pen. */
   readonly pen?: string;
 }
@@ -81,15 +92,12 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
   let openFrom = Number.NEGATIVE_INFINITY;
 
   const holdsTrue = (when: When): boolean =>
-    when.length === 0 ||
-    when.some((all) =>
-      all.every((condition) => {
-        if ('signal' in condition) return smelt;
-        if ('conclusion' in condition) return (condition.conclusion === 'pass') === passSoFar();
-        if ('begunBefore' in condition) return begunBefore(log, condition.phase);
-        return condition.outcome.includes(outcomes.get(condition.phase) ?? '');
-      }),
-    );
+    whenHolds(when, (condition) => {
+      if ('signal' in condition) return smelt;
+      if ('conclusion' in condition) return (condition.conclusion === 'pass') === passSoFar();
+      if ('begunBefore' in condition) return begunBefore(log, condition.phase);
+      return condition.outcome.includes(outcomes.get(condition.phase) ?? '');
+    });
   const gaugeDoubts = doubtsOfGauge(plan, log);
   // Doubts count here too: a supply is not restored on a hold that an untrusted gauge read.
   // Asked by each closing phase; only a new outcome can change the answer.
@@ -148,6 +156,7 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
     ...(current === undefined ? {} : { current }),
     ...(current !== undefined && Number.isFinite(openFrom) ? { openFrom } : {}),
     next: nextSteps(plan, phases, current, provisional, reasons),
+    withdrawn: [...withdrawn],
     simulated: plan.gauge.simulated || log.of('reading').some(({ source }) => source === 'simulated gauge'),
     ...(log.of('pen').length === 0 ? {} : { pen: log.of('pen').at(-1)?.device }),
   };
@@ -258,9 +267,7 @@ function conclude(
   const judging = plan.phases.filter(
     (phase): phase is HoldPhase => phase.kind === 'hold' && phase.criterion.kind === 'no-fall' && holds.get(phase.id)?.endAt !== undefined,
   );
-  const first = judging[0];
-  const last = judging.at(-1);
-  const spoken = judging.find(({ id }) => id === match.about) ?? last;
+  const spoken = judging.find(({ id }) => id === match.about) ?? judging.at(-1);
   if (spoken === undefined || spoken.criterion.kind !== 'no-fall') return { verdict: match.verdict, reason: finding(match.reason) };
   const hold = holds.get(spoken.id);
   const data = {
@@ -270,7 +277,8 @@ function conclude(
     unit: unitLabel(plan.gauge.unit),
     time: `${spoken.seconds} s`,
     threshold: spoken.criterion.threshold,
-    permitted: first?.criterion.kind === 'no-fall' ? (first.criterion.permitted ?? '0') : '0',
+    permitted: spoken.criterion.permitted ?? '0',
+    limitUnit: unitLabel(plan.unit),
   };
   return {
     verdict: match.verdict,

@@ -13,18 +13,18 @@ export const reasons = {
   tight: {
     weight: 'pass',
     say: (d) =>
-      `No perceptible fall in ${d.time}: ${d.start} to ${d.end} ${d.unit}; a movement of ${d.threshold} would have been perceptible.`,
+      `No perceptible fall in ${d.time}: ${d.start} to ${d.end} ${d.unit}; a movement of ${d.threshold} ${d.limitUnit} would have been perceptible.`,
   },
   'permitted-drop': {
     weight: 'pass',
     say: (d) =>
-      `With the appliances connected the fall was ${d.fall} ${d.unit}, within the permitted ${d.permitted}; the pipework alone showed no perceptible fall.`,
+      `With the appliances connected the fall was ${d.fall} ${d.unit}, within the permitted ${d.permitted} ${d.limitUnit}; the pipework alone showed no perceptible fall.`,
   },
   'let-by-steady': { weight: 'note', say: (d) => `The supply valve does not let by: ${d.start} to ${d.end} ${d.unit} in ${d.time}.` },
   'let-by-fall': { weight: 'note', say: (d) => `During the let-by test the gauge fell ${d.fall} ${d.unit}; the test went on, as it may.` },
   'let-by-rise': {
     weight: 'note',
-    say: (d) => `During the let-by test the gauge rose ${d.rise} ${d.unit}; perceptible from ${d.threshold}.`,
+    say: (d) => `During the let-by test the gauge rose ${d.rise} ${d.unit}; perceptible from ${d.threshold} ${d.limitUnit}.`,
   },
   'let-by-confirmed': {
     weight: 'fail',
@@ -38,16 +38,16 @@ export const reasons = {
   fall: {
     weight: 'fail',
     say: (d) =>
-      `The gauge fell ${d.fall} ${d.unit}; perceptible from ${d.threshold}, and no fall is permitted. The rig was soaped and is tight.`,
+      `The gauge fell ${d.fall} ${d.unit}; perceptible from ${d.threshold} ${d.limitUnit}, and no fall is permitted. The rig was soaped and is tight.`,
   },
   'fall-over-permitted': {
     weight: 'fail',
-    say: (d) => `The gauge fell ${d.fall} ${d.unit}; at most ${d.permitted} is permitted. The rig was soaped and is tight.`,
+    say: (d) => `The gauge fell ${d.fall} ${d.unit}; at most ${d.permitted} ${d.limitUnit} is permitted. The rig was soaped and is tight.`,
   },
   'pipework-fall': {
     weight: 'fail',
     say: (d) =>
-      `With the appliances isolated the pipework fell ${d.fall} ${d.unit}; perceptible from ${d.threshold}, and none is permitted.`,
+      `With the appliances isolated the pipework fell ${d.fall} ${d.unit}; perceptible from ${d.threshold} ${d.limitUnit}, and none is permitted.`,
   },
   'rig-leaks': { weight: 'inconclusive', say: () => 'The rig itself leaked: mend it and repeat. This says nothing about the system.' },
   'hold-rise': {
@@ -111,7 +111,8 @@ export const reasons = {
   },
   'start-out-of-band': {
     weight: 'note',
-    say: (d) => `A start reading of ${d.value} ${d.unit} for ${d.title} is outside ${d.low} to ${d.high}; it does not count.`,
+    say: (d) =>
+      `A start reading of ${d.value} ${d.unit} for ${d.title} is outside ${d.low} to ${d.high} ${d.limitUnit}; it does not count.`,
   },
   'start-too-soon': {
     weight: 'note',

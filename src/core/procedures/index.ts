@@ -10,5 +10,5 @@ export const procedureById = (id: string): Procedure | undefined => procedures.f
 export const proceduresFor = (systemKind: string): readonly Procedure[] =>
   procedures.filter((procedure) => procedure.systemKind === systemKind);
 
-export type * from './phases';
+export * from './phases';
 export type * from './procedure';

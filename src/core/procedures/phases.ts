@@ -15,6 +15,10 @@ export type Condition =
 /** Any one of these lists, whole; an empty list means always. */
 export type When = readonly (readonly Condition[])[];
 
+/** Whether a `when` holds, given what holds: the one reading of its two lists. */
+export const whenHolds = (when: When, holds: (condition: Condition) => boolean): boolean =>
+  when.length === 0 || when.some((all) => all.every(holds));
+
 /** Pressures between which a reading counts, in the plan's unit, ends included, compared after rounding to 0.1. */
 export interface Band {
   readonly low: string;
@@ -107,3 +111,6 @@ export interface Boundary {
   /** What lies beyond it and is not tested. */
   readonly beyond: string;
 }
+
+/** Middle of a hold's band, in the plan's unit: where whoever raises the pressure stops. */
+export const middleOf = ({ band }: Pick<HoldPhase, 'band'>): string => ((Number(band.low) + Number(band.high)) / 2).toFixed(1);

@@ -1,7 +1,7 @@
 import { type Body, type Envelope, type RunEvent, tick } from '../judging/events';
 import { type Judgement, judge } from '../judging/judge';
 import type { Plan } from '../planning/plan';
-import type { CheckPhase, HoldPhase, Phase } from '../procedures/phases';
+import { type CheckPhase, type HoldPhase, middleOf, type Phase } from '../procedures/phases';
 import { decimal } from '../quantities';
 import { type GasPlant, GasTrack, type PlantAct } from './gas-plant';
 import { randomAt, uuidAt } from './random';
@@ -120,8 +120,11 @@ class Desk {
   meetTrouble(phase: Phase, restart: { phase: string } | undefined, judgement: Judgement): void {
     if (phase.kind === 'zero' && this.job.scenario.forgetsZero) {
       // Connects and reads on regardless, then has to end the test: nothing read with this gauge counts.
-      this.act('raise', '8.5');
-      this.read('start', 'let-by', 1);
+      const first = this.job.plan.phases.find((one) => one.kind === 'hold');
+      if (first?.kind === 'hold') {
+        this.act('raise', middleOf(first));
+        this.read('start', first.id, 1);
+      }
     }
     if (restart !== undefined && this.restarts < 1 && !this.job.neverRestarts) {
       this.restarts += 1;
@@ -152,7 +155,7 @@ class Desk {
 
   private hold(phase: HoldPhase, round: number, openFrom: number): void {
     this.now = Math.max(this.now, openFrom);
-    const middle = ((Number(phase.band.low) + Number(phase.band.high)) / 2).toFixed(1);
+    const middle = middleOf(phase);
     if (phase.criterion.kind === 'wait' || phase.purpose === 'let-by' || !this.shownIn(phase)) this.act('raise', middle);
     this.wait(3);
     const start = this.read('start', phase.id, round);

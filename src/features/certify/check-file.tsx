@@ -17,6 +17,7 @@ interface Facts {
   readonly issuedOn?: string;
   readonly simulated: boolean;
   readonly judgedDifferently: readonly number[];
+  readonly planAltered: readonly number[];
 }
 
 const words: Record<string, { readonly tone: 'plain' | 'caution' | 'stop'; readonly text: string }> = {
@@ -85,6 +86,9 @@ export function CheckFile() {
             <Notice tone="caution">
               Judged again by this version, attempt {facts.judgedDifferently.join(', ')} comes out differently. What was sealed stands.
             </Notice>
+          )}
+          {facts.planAltered.length > 0 && (
+            <Notice tone="caution">The plan of attempt {facts.planAltered.join(', ')} was changed after it was made.</Notice>
           )}
           {facts.signer !== undefined && <p className="figures text-sm text-quiet">Signer {facts.signer}</p>}
         </div>

@@ -134,7 +134,7 @@ export function SignalLine() {
         {words}
       </p>
       {refused > 0 && (
-        <button type="button" className="min-h-11 font-medium text-caution underline" onClick={() => setOpen(true)}>
+        <button type="button" className="min-h-12 font-medium text-caution underline" onClick={() => setOpen(true)}>
           {refused} not taken by the server: see why
         </button>
       )}

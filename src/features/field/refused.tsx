@@ -15,6 +15,14 @@ const kinds: Record<Waiting['item']['kind'], string> = {
   photo: 'A photograph',
 };
 
+const dataAddress = (picture: Blob): Promise<string> =>
+  new Promise((resolve, reject) => {
+    const reader = new FileReader();
+    reader.onload = () => resolve(String(reader.result));
+    reader.onerror = () => reject(reader.error);
+    reader.readAsDataURL(picture);
+  });
+
 /** What the server would not take, why, and what can be done. Nothing leaves the device before it was saved to a file. */
 export function Refused({ close }: { readonly close: () => void }) {
   const { store, send } = useField();
@@ -28,15 +36,15 @@ export function Refused({ close }: { readonly close: () => void }) {
     send();
     close();
   };
-  const save = () => {
-    const text = JSON.stringify(
-      items.map(({ item, refused }) => ({
+  const save = async () => {
+    // Pictures too, as data addresses: what may be removed afterwards must all be in the file.
+    const kept = await Promise.all(
+      items.map(async ({ item, refused }) => ({
         refused,
-        item: item.kind === 'photo' ? { ...item, picture: `${item.picture.size} bytes` } : item,
+        item: item.kind === 'photo' ? { ...item, picture: await dataAddress(item.picture) } : item,
       })),
-      null,
-      1,
     );
+    const text = JSON.stringify(kept, null, 1);
     const place = document.createElement('a');
     place.href = URL.createObjectURL(new Blob([text], { type: 'application/json' }));
     place.download = 'not-taken.json';

@@ -85,19 +85,22 @@ export function pendingStamp(
 }
 
 /** Pressure readings of a phase's round that still stand, in the order in which they were taken. */
-export function openReadings(events: readonly RunEvent[], phase: string, round: number): readonly EventOf<'reading'>[] {
-  const withdrawn = new Set(events.flatMap((event) => (event.type === 'withdrawn' && event.reason.trim() !== '' ? [event.reading] : [])));
-  return events
+export const openReadings = (
+  events: readonly RunEvent[],
+  withdrawn: readonly string[],
+  phase: string,
+  round: number,
+): readonly EventOf<'reading'>[] =>
+  events
     .filter(
       (event): event is EventOf<'reading'> =>
         event.type === 'reading' &&
         event.quantity === 'pressure' &&
         event.phase === phase &&
         event.round === round &&
-        !withdrawn.has(event.id),
+        !withdrawn.includes(event.id),
     )
     .sort((a, b) => a.observedAt - b.observedAt);
-}
 
 /** The estimate in words. A forecast never replaces the time. */
 export function estimateWords(estimate: Estimate, unit: string, phase?: Phase): string {

@@ -3,7 +3,7 @@
 import { useMemo } from 'react';
 import type { RunEvent } from '@/core/judging/events';
 import type { Plan } from '@/core/planning/plan';
-import type { Phase } from '@/core/procedures/phases';
+import { middleOf, type Phase } from '@/core/procedures/phases';
 import { unitLabel } from '@/core/quantities';
 import { scenarioById, scenarios } from '@/core/simulation/scenarios';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';
@@ -36,7 +36,7 @@ export function SimulatedPanel({
   const scenario = events.findLast((event) => event.type === 'plant' && event.action === 'scenario');
   const chosen = scenario?.type === 'plant' ? scenario.value : 'sound';
   const readingTaken = events.some(({ type }) => type === 'reading');
-  const middle = phase?.kind === 'hold' ? ((Number(phase.band.low) + Number(phase.band.high)) / 2).toFixed(1) : undefined;
+  const middle = phase?.kind === 'hold' ? middleOf(phase) : undefined;
   return (
     <section aria-label="Simulated gauge" className="border-2 border-dashed border-line p-3">
       <div className="flex items-center justify-between gap-3">

@@ -10,7 +10,7 @@ import { clockTime } from './use-now';
 export function TakenReadings({ open, phase, round }: { readonly open: OpenRun; readonly phase: string; readonly round: number }) {
   const [asking, setAsking] = useState<string>();
   const [reason, setReason] = useState('');
-  const readings = openReadings(open.events, phase, round);
+  const readings = openReadings(open.events, open.judgement.withdrawn, phase, round);
   if (readings.length === 0) return null;
   return (
     <ul aria-label="Readings of this phase" className="border-t border-line text-sm">

@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { parseQuantity, toNumber, toSi, toText, unitLabel } from '@/core/quantities';
+import { readPipeTemperature } from '@/core/judging/temperature';
+import { type TemperatureUnit, toText } from '@/core/quantities';
 import { button, input } from '@/ui/classes';
 import type { Inner } from './extra-dialog';
 
@@ -31,11 +32,8 @@ export function Temperature({ open, close, phase, holding }: Inner) {
   if (state === undefined)
     return <p>No hold has its start reading yet. The pipe’s temperature is taken at the start and at the end of a hold.</p>;
   const keep = async () => {
-    const typed = parseQuantity(text, 'temperature', unit);
+    const typed = readPipeTemperature(text, unit);
     if (!typed.ok) return setFault(typed.problem.message);
-    const kelvin = toSi(toNumber(typed.value.value), typed.value.unit);
-    if (!(kelvin >= 230 && kelvin <= 360))
-      return setFault(`${text} ${unitLabel(typed.value.unit)} is not a pipe’s temperature; it must lie between −43 and 86 °C.`);
     await open.write({
       type: 'reading',
       phase: state.id,
@@ -43,7 +41,7 @@ export function Temperature({ open, close, phase, holding }: Inner) {
       role,
       quantity: 'temperature',
       value: toText(typed.value.value),
-      unit: typed.value.unit as 'C' | 'F' | 'K',
+      unit: typed.value.unit as TemperatureUnit,
       typed: text,
       source: 'keypad',
     });

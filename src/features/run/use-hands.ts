@@ -3,7 +3,7 @@
 import { useCallback, useRef } from 'react';
 import type { CheckState, EventOf, ReadingRole, ReadingSource, RunEvent } from '@/core/judging/events';
 import { sampled } from '@/core/judging/trace';
-import type { CheckItem } from '@/core/procedures/phases';
+import { type CheckItem, middleOf } from '@/core/procedures/phases';
 import { decimal } from '@/core/quantities';
 import type { GasTrack } from '@/core/simulation/gas-plant';
 import { now } from '@/features/field/clock';
@@ -106,7 +106,7 @@ export function useHands(
     if (plan.gauge.simulated && item.plant !== undefined && as !== 'undone') await write({ type: 'plant', action: item.plant, value: '1' });
   };
   /** Middle of the open phase's band, where a simulated plant is raised to. */
-  const middle = phase?.kind === 'hold' ? ((Number(phase.band.low) + Number(phase.band.high)) / 2).toFixed(1) : undefined;
+  const middle = phase?.kind === 'hold' ? middleOf(phase) : undefined;
   const cautions =
     phase === undefined
       ? []

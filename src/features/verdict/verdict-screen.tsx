@@ -171,29 +171,7 @@ export function VerdictScreen({
                   </button>
                 );
               case 'new-attempt':
-                return (
-                  <button
-                    key={step.label}
-                    type="button"
-                    className={`${quietButton} min-h-14`}
-                    disabled={test.sealed !== undefined}
-                    onClick={() => goPlan({})}
-                  >
-                    {step.label}
-                  </button>
-                );
               case 'repeat-with':
-                return (
-                  <button
-                    key={step.label}
-                    type="button"
-                    className={`${quietButton} min-h-14`}
-                    disabled={test.sealed !== undefined}
-                    onClick={() => goPlan({ answers: step.answers })}
-                  >
-                    {step.label}
-                  </button>
-                );
               case 'swap-gauge':
                 return (
                   <button
@@ -201,7 +179,12 @@ export function VerdictScreen({
                     type="button"
                     className={`${quietButton} min-h-14`}
                     disabled={test.sealed !== undefined}
-                    onClick={() => goPlan({ avoid: plan.gauge.id })}
+                    onClick={() =>
+                      goPlan({
+                        ...(step.code === 'swap-gauge' ? { avoid: plan.gauge.id } : {}),
+                        ...(step.code === 'repeat-with' ? { answers: step.answers } : {}),
+                      })
+                    }
                   >
                     {step.label}
                   </button>
