@@ -1,10 +1,12 @@
 import { join } from 'node:path';
+import { max, ticks } from 'd3-array';
 import PDFDocument from 'pdfkit';
 import QRCode from 'qrcode';
 import { boundaryStates } from '@/core/judging/boundaries';
-import type { RunEvent } from '@/core/judging/events';
 import { type Judgement, judge } from '@/core/judging/judge';
-import { decimal, toNumber, unitLabel } from '@/core/quantities';
+import { tracesOf } from '@/core/judging/trace';
+import { inPlanUnit } from '@/core/planning/gauge-scale';
+import { unitLabel } from '@/core/quantities';
 import { canonical } from '@/core/record/canonical';
 import type { Attempt, TestRecord } from '@/core/record/record';
 import { fingerprint } from '@/core/record/seal';
@@ -219,30 +221,11 @@ function attemptSection(pages: Pages, attempt: Attempt, count: number): void {
   );
 }
 
-interface Dot {
-  readonly at: number;
-  readonly value: number;
-}
-
-/** The points of one round of a hold, from its trace or, without one, from its readings. */
-function pointsOf(events: readonly RunEvent[], phase: string, round: number): readonly Dot[] {
-  return events
-    .flatMap((event): Dot[] => {
-      if (!('round' in event) || event.phase !== phase || event.round !== round) return [];
-      if (event.type === 'trace')
-        return event.values.map((digits, index) => ({
-          at: event.startAt + index * event.stepMs,
-          value: toNumber({ digits: BigInt(digits), scale: event.scale }),
-        }));
-      if (event.type === 'reading' && event.quantity === 'pressure')
-        return [{ at: event.observedAt, value: toNumber(decimal(event.value)) }];
-      return [];
-    })
-    .sort((a, b) => a.at - b.at);
-}
-
 function trace(pages: Pages, { plan, events }: Attempt, judgement: Judgement): void {
-  const lines = judgement.phases.filter(({ startAt }) => startAt !== undefined).map(({ id, round }) => pointsOf(events, id, round));
+  const lines = tracesOf(plan, judgement, events, undefined, 0).map(({ phase, points: own }) => {
+    const startAt = judgement.phases.find(({ id }) => id === phase)?.startAt ?? 0;
+    return own.map(({ seconds, value }) => ({ at: startAt + seconds * 1000, value }));
+  });
   const points = lines.flat().sort((a, b) => a.at - b.at);
   if (points.length < 2) return;
   room(pages, 130);
@@ -250,11 +233,11 @@ function trace(pages: Pages, { plan, events }: Attempt, judgement: Judgement): v
   const height = 92;
   const from = points[0].at;
   const to = points[points.length - 1].at;
-  const highest = Math.max(...points.map(({ value }) => value), Number(plan.highest)) * 1.05;
+  const highest = Math.max(max(points, ({ value }) => value) ?? 0, Number(plan.highest)) * 1.05;
   const x = (at: number) => left + 28 + ((at - from) / Math.max(1, to - from)) * (width - 34);
   const y = (value: number) => top + height - (Math.max(0, value) / highest) * height;
   pages.save().lineWidth(0.5).strokeColor(rule);
-  for (const tick of [0, 5, 10, 15, 20, 25].filter((one) => one <= highest)) {
+  for (const tick of ticks(0, highest, 5)) {
     pages
       .moveTo(left + 28, y(tick))
       .lineTo(left + width - 6, y(tick))
@@ -279,7 +262,7 @@ function trace(pages: Pages, { plan, events }: Attempt, judgement: Judgement): v
     if (spec?.kind !== 'hold' || spec.criterion.kind !== 'no-fall' || phase.startAt === undefined || phase.start === undefined) continue;
     // The floor that the gauge must not reach, drawn over the hold.
     const limit = Number(spec.criterion.permitted ?? spec.criterion.threshold);
-    const floor = y(Number(phase.start) - limit);
+    const floor = y(inPlanUnit(plan, Number(phase.start)) - limit);
     pages
       .lineWidth(0.8)
       .dash(3, { space: 2 })
@@ -294,12 +277,9 @@ function trace(pages: Pages, { plan, events }: Attempt, judgement: Judgement): v
     .font('text')
     .fontSize(7)
     .fillColor(quiet)
-    .text(
-      `${unitLabel(plan.gauge.unit)} against time; ${when(from)} to ${when(to)}; dashed: the floor of a hold`,
-      left + 28,
-      top + height + 4,
-      { width: width - 28 },
-    );
+    .text(`${unitLabel(plan.unit)} against time; ${when(from)} to ${when(to)}; dashed: the floor of a hold`, left + 28, top + height + 4, {
+      width: width - 28,
+    });
   pages.y = top + height + 18;
 }
 

@@ -2,6 +2,7 @@ import type { RunEvent } from '@/core/judging/events';
 import { estimateOf, tracesOf } from '@/core/judging/trace';
 import type { Gauge } from '@/core/planning/gauge';
 import type { HouseRule, Plan } from '@/core/planning/plan';
+import { unitLabel } from '@/core/quantities';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';
 import type { Actor } from './actor';
 import { type Answer, answer, refuse } from './answers';
@@ -155,7 +156,7 @@ export async function listRunning(actor: Actor): Promise<readonly Running[]> {
     const state = judgement.phases.find(({ id }) => id === judgement.current);
     // A checklist has no clock, whatever was due before it.
     const dueAt = phase?.kind === 'hold' ? (state?.dueAt ?? judgement.openFrom) : undefined;
-    const traced = tracesOf(judgement, events, simulatedGauge(plan, events, last.id), now());
+    const traced = tracesOf(plan, judgement, events, simulatedGauge(plan, events, last.id), now());
     const points = traced.find((one) => one.phase === judgement.current)?.points ?? [];
     const estimate = estimateOf(plan, phase, points);
     const every = Math.max(1, Math.ceil(points.length / 60));
@@ -171,7 +172,7 @@ export async function listRunning(actor: Actor): Promise<readonly Running[]> {
         points: points.filter((_, index) => index % every === 0).map(({ seconds, value }) => [seconds, value] as const),
         ...(estimate === undefined
           ? {}
-          : { forecast: { fall: estimate.forecast.toFixed(2), unit: plan.gauge.unit, status: estimate.status } }),
+          : { forecast: { fall: estimate.forecast.toFixed(2), unit: unitLabel(plan.unit), status: estimate.status } }),
       },
     ];
   });

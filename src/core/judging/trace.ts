@@ -1,3 +1,4 @@
+import { inPlanUnit } from '../planning/gauge-scale';
 import type { Plan } from '../planning/plan';
 import type { Phase } from '../procedures/phases';
 import { decimal, toNumber } from '../quantities';
@@ -8,7 +9,7 @@ import type { Judgement } from './judge';
 /** The course of a hold as it is drawn. */
 export interface Traced {
   readonly phase: string;
-  /** Seconds since the phase's start reading. */
+  /** Seconds since the phase's start reading, and the pressure in the plan's unit, whatever the gauge shows. */
   readonly points: readonly Point[];
 }
 
@@ -19,6 +20,7 @@ export interface AskedGauge {
 
 /** The readings and traces of each hold's round, in seconds since its start; live from the simulated plant while it holds. */
 export function tracesOf(
+  plan: Plan,
   judgement: Judgement,
   events: readonly RunEvent[],
   gauge: AskedGauge | undefined,
@@ -32,11 +34,14 @@ export function tracesOf(
     for (const event of events) {
       if (!('phase' in event) || event.phase !== state.id || !('round' in event) || event.round !== state.round) continue;
       if (event.type === 'reading' && event.quantity === 'pressure')
-        points.push({ seconds: (event.observedAt - startAt) / 1000, value: toNumber(decimal(event.value)) });
+        points.push({ seconds: (event.observedAt - startAt) / 1000, value: inPlanUnit(plan, toNumber(decimal(event.value))) });
       if (event.type === 'trace') {
         recorded = true;
         for (const [index, digits] of event.values.entries())
-          points.push({ seconds: (event.startAt + index * event.stepMs - startAt) / 1000, value: Number(digits) / 10 ** event.scale });
+          points.push({
+            seconds: (event.startAt + index * event.stepMs - startAt) / 1000,
+            value: inPlanUnit(plan, Number(digits) / 10 ** event.scale),
+          });
       }
     }
     const running =
@@ -48,7 +53,7 @@ export function tracesOf(
       points.push(
         ...sampled(gauge, startAt, Math.min(time, over, startAt + 3_600_000)).map(({ at, shown }) => ({
           seconds: (at - startAt) / 1000,
-          value: Number(shown),
+          value: inPlanUnit(plan, Number(shown)),
         })),
       );
     return [{ phase: state.id, points: points.filter(({ seconds }) => seconds >= 0).sort((a, b) => a.seconds - b.seconds) }];
@@ -64,7 +69,7 @@ export function sampled(gauge: AskedGauge, from: number, to: number): readonly {
 
 /** The live estimate against the limit of the open hold: its permitted drop, or what can be perceived. */
 export function estimateOf(plan: Plan, phase: Phase | undefined, points: readonly Point[]): Estimate | undefined {
-  if (phase?.kind !== 'hold' || phase.criterion.kind !== 'no-fall' || plan.gauge.unit !== plan.unit) return undefined;
+  if (phase?.kind !== 'hold' || phase.criterion.kind !== 'no-fall') return undefined;
   const limit = Number(phase.criterion.permitted ?? phase.criterion.threshold);
-  return estimateHold(points, Number(plan.gauge.readability), limit, phase.seconds);
+  return estimateHold(points, inPlanUnit(plan, Number(plan.gauge.readability)), limit, phase.seconds);
 }

@@ -1,3 +1,4 @@
+import { decimal, multiply, type PressureUnit, toSi, toText } from '../quantities';
 import { referencePressure } from '../quantities/pressure';
 import { bellAt } from './random';
 
@@ -25,12 +26,17 @@ export interface GasPlant {
 export interface GaugeFault {
   /** What it shows above the truth until it is zeroed. */
   readonly zeroErrorMbar: number;
-  readonly readabilityMbar: number;
+  /** What it shows in, and its finest step there. */
+  readonly unit: PressureUnit;
+  readonly readability: string;
   /** Deviation of its noise. */
   readonly noiseMbar: number;
   /** It does not move until the truth is this far from what it shows, and does not come back to zero. */
   readonly stictionMbar: number;
 }
+
+/** A gauge's finest step, mbar. */
+export const stepMbar = ({ unit, readability }: Pick<GaugeFault, 'unit' | 'readability'>): number => toSi(Number(readability), unit) / 100;
 
 /** What has been done to the plant: the simulation is a function of plant, these, and time. */
 export interface PlantAct {
@@ -93,9 +99,8 @@ export class GasTrack {
     const noise = gauge.noiseMbar * bellAt(seed, Math.floor(ms / 100) % 1_000_000);
     const held = gauge.stictionMbar > 0 ? this.shown : this.connected ? this.pressure : 0;
     const value = held + (this.zeroed ? 0 : gauge.zeroErrorMbar) + noise;
-    const places = gauge.readabilityMbar < 0.1 ? 2 : 1;
-    const text = (Math.round(value / gauge.readabilityMbar) * gauge.readabilityMbar).toFixed(places);
-    return /^-0\.?0*$/.test(text) ? text.slice(1) : text;
+    const steps = Math.round(value / stepMbar(gauge));
+    return toText(multiply({ digits: BigInt(steps), scale: 0 }, decimal(gauge.readability)));
   }
 
   /** Pipe temperature at a time, °C. */

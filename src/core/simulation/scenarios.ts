@@ -1,4 +1,4 @@
-import type { GasPlant } from './gas-plant';
+import { type GasPlant, stepMbar } from './gas-plant';
 
 /** Plants with hidden faults, for the simulated gauge, the tests and training. */
 export interface Scenario {
@@ -11,7 +11,7 @@ export interface Scenario {
   readonly forgetsZero?: boolean;
 }
 
-const gauge = (plant: GasPlant, fault: Partial<GasPlant['gauge']>): GasPlant => ({ ...plant, gauge: { ...plant.gauge, ...fault } });
+const withFault = (plant: GasPlant, fault: Partial<GasPlant['gauge']>): GasPlant => ({ ...plant, gauge: { ...plant.gauge, ...fault } });
 
 /** Leak that would drop `mbar` in two minutes from the test pressure, L/h. */
 const leakFor = (plant: GasPlant, mbar: number): number => (mbar / 1013.25) * plant.volumeL * 30;
@@ -41,14 +41,14 @@ export const scenarios: readonly Scenario[] = [
     },
   },
   { id: 'warming', label: 'Warming pipe', change: (plant) => ({ ...plant, warmingKPerMin: 0.06 }) },
-  { id: 'unzeroed', label: 'Gauge not zeroed', change: (plant) => gauge(plant, { zeroErrorMbar: 0.6 }), forgetsZero: true },
-  { id: 'sticky', label: 'Sticky gauge', change: (plant) => gauge(plant, { stictionMbar: 0.4 }) },
+  { id: 'unzeroed', label: 'Gauge not zeroed', change: (plant) => withFault(plant, { zeroErrorMbar: 0.6 }), forgetsZero: true },
+  { id: 'sticky', label: 'Sticky gauge', change: (plant) => withFault(plant, { stictionMbar: 0.4 }) },
 ];
 
 export const scenarioById = (id: string): Scenario | undefined => scenarios.find((scenario) => scenario.id === id);
 
 /** A sound domestic installation of a volume with a gauge of a readability; supply below the band's lock-up. */
-export const soundPlant = (seed: number, volumeL: number, readabilityMbar: number): GasPlant => ({
+export const soundPlant = (seed: number, volumeL: number, gauge: Pick<GasPlant['gauge'], 'unit' | 'readability'>): GasPlant => ({
   seed,
   volumeL,
   pipeworkLeakLh: 0,
@@ -58,5 +58,5 @@ export const soundPlant = (seed: number, volumeL: number, readabilityMbar: numbe
   lockUpMbar: 25,
   warmingKPerMin: 0,
   startC: 15,
-  gauge: { zeroErrorMbar: 0, readabilityMbar, noiseMbar: readabilityMbar * 0.12, stictionMbar: 0 },
+  gauge: { unit: gauge.unit, readability: gauge.readability, zeroErrorMbar: 0, noiseMbar: stepMbar(gauge) * 0.12, stictionMbar: 0 },
 });

@@ -1,6 +1,5 @@
 import type { RunEvent } from '../judging/events';
 import type { Plan } from '../planning/plan';
-import { decimal, toNumber, toSi } from '../quantities';
 import { type GasPlant, GasTrack, type PlantAct } from './gas-plant';
 import { type Scenario, scenarioById, soundPlant } from './scenarios';
 
@@ -20,8 +19,7 @@ export function simulatedGauge(plan: Plan, events: readonly RunEvent[], run: str
 
 /** A plant of the plan's volume and gauge with a scenario's fault. */
 export function plantOf(plan: Plan, scenario: Scenario, seed: number): GasPlant {
-  const readability = toSi(toNumber(decimal(plan.gauge.readability)), plan.gauge.unit) / 100;
-  return scenario.change(soundPlant(seed, Number(plan.volume.litres), readability));
+  return scenario.change(soundPlant(seed, Number(plan.volume.litres), plan.gauge));
 }
 
 /** A seed from a run's id, so that the same run shows the same noise everywhere. */

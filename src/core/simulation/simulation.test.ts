@@ -10,7 +10,7 @@ const raised = (mbar: number): PlantAct[] => [
   { atMs: 0, action: 'zero' },
   { atMs: 1000, action: 'raise', mbar },
 ];
-const sound = soundPlant(3, 14, 0.01);
+const sound = soundPlant(3, 14, { unit: 'mbar', readability: '0.01' });
 
 describe('the plant (DOMAIN 3.13)', () => {
   test('supply 25 mbar and k 2 : 1.5 balance at 16.0 mbar', () => expect(balancePressure(25, 2, 1.5)).toBeCloseTo(16, 6));

@@ -1,21 +1,29 @@
-import { ticks } from 'd3-array';
+import { max, ticks } from 'd3-array';
 import { area, line } from 'd3-shape';
 import { useId } from 'react';
 import { expectedCourse } from '@/core/judging/course';
 import type { Estimate, Point } from '@/core/judging/estimate';
 import type { Judgement } from '@/core/judging/judge';
 import type { Traced } from '@/core/judging/trace';
+import { inPlanUnit } from '@/core/planning/gauge-scale';
 import type { Plan } from '@/core/planning/plan';
 import type { HoldPhase, Phase } from '@/core/procedures/phases';
+import { unitLabel } from '@/core/quantities';
 
 /** While a hold is watched the axis closes in on it, so that a movement at the threshold can be seen. */
 function closeUp(plan: Plan, judgement: Judgement): readonly [number, number] | undefined {
   const phase = plan.phases.find(({ id }) => id === judgement.current);
-  const start = judgement.phases.find(({ id }) => id === judgement.current)?.start;
-  if (phase?.kind !== 'hold' || phase.criterion.kind === 'wait' || start === undefined || plan.gauge.unit !== plan.unit) return undefined;
+  const start = startOf(plan, judgement, judgement.current);
+  if (phase?.kind !== 'hold' || phase.criterion.kind === 'wait' || start === undefined) return undefined;
   const threshold = Number(phase.criterion.threshold);
   const limit = phase.criterion.kind === 'no-fall' ? Number(phase.criterion.permitted ?? threshold) : threshold;
-  return [Number(start) - Math.max(limit, threshold) * 1.6, Number(start) + threshold * 2.4];
+  return [start - Math.max(limit, threshold) * 1.6, start + threshold * 2.4];
+}
+
+/** A phase's start reading in the plan's unit, in which everything here is drawn. */
+function startOf(plan: Plan, judgement: Judgement, phase: string | undefined): number | undefined {
+  const start = judgement.phases.find(({ id }) => id === phase)?.start;
+  return start === undefined ? undefined : inPlanUnit(plan, Number(start));
 }
 
 interface Block {
@@ -73,9 +81,13 @@ export function CoursePicture({
     width - left - 6,
     plan.phases.find(({ id }) => id === judgement.current)?.kind === 'hold' ? (narrow ? 0.62 : 0.5) : narrow ? 0.4 : 0.22,
   ).map((block) => ({ ...block, x: block.x + left }));
-  const tallest = Math.max(Number(plan.highest), ...traced.flatMap(({ points }) => points.map(({ value }) => value)));
+  const tallest =
+    max(
+      traced.flatMap(({ points }) => points),
+      ({ value }) => value,
+    ) ?? 0;
   const near = nowSeconds === undefined ? undefined : closeUp(plan, judgement);
-  const [lowest, highest] = near ?? [0, tallest * 1.12];
+  const [lowest, highest] = near ?? [0, Math.max(Number(plan.highest), tallest) * 1.12];
   const y = (value: number) => height - foot - ((value - lowest) / (highest - lowest)) * (height - foot - 8);
   const clip = useId();
   return (
@@ -89,7 +101,7 @@ export function CoursePicture({
         </g>
       ))}
       <text x={left - 6} y={height - foot + 18} textAnchor="end" className="fill-quiet text-[10px]">
-        {plan.unit}
+        {unitLabel(plan.unit)}
       </text>
       {blocks.map(({ phase, x, width: own }) => (
         <BlockShape
@@ -119,7 +131,7 @@ export function CoursePicture({
               x={x}
               width={own}
               y={y}
-              judgement={judgement}
+              start={startOf(plan, judgement, phase.id)}
               points={traced.find((one) => one.phase === phase.id)?.points ?? []}
               estimate={phase.id === judgement.current ? estimate : undefined}
               nowSeconds={phase.id === judgement.current ? nowSeconds : undefined}
@@ -170,7 +182,7 @@ function HoldTrace({
   x,
   width,
   y,
-  judgement,
+  start,
   points,
   estimate,
   nowSeconds,
@@ -180,7 +192,8 @@ function HoldTrace({
   readonly x: number;
   readonly width: number;
   readonly y: (value: number) => number;
-  readonly judgement: Judgement;
+  /** Start reading, in the plan's unit. */
+  readonly start?: number;
   readonly points: readonly Point[];
   readonly estimate?: Estimate;
   readonly nowSeconds?: number;
@@ -189,16 +202,15 @@ function HoldTrace({
   const last = points.at(-1)?.seconds ?? 0;
   const span = Math.max(phase.seconds, last, nowSeconds ?? 0) * 1.02;
   const at = (seconds: number) => x + 2 + (seconds / span) * (width - 6);
-  const start = judgement.phases.find(({ id }) => id === phase.id)?.start;
   const floor =
     start !== undefined && phase.criterion.kind === 'no-fall'
-      ? Number(start) - Number(phase.criterion.permitted ?? phase.criterion.threshold)
+      ? start - Number(phase.criterion.permitted ?? phase.criterion.threshold)
       : undefined;
   const perceptible =
     start !== undefined && phase.criterion.kind === 'no-fall' && phase.criterion.permitted !== undefined
-      ? Number(start) - Number(phase.criterion.threshold)
+      ? start - Number(phase.criterion.threshold)
       : undefined;
-  const ceiling = start !== undefined && phase.criterion.kind === 'no-rise' ? Number(start) + Number(phase.criterion.threshold) : undefined;
+  const ceiling = start !== undefined && phase.criterion.kind === 'no-rise' ? start + Number(phase.criterion.threshold) : undefined;
   const path = line<Point>(
     (point) => at(point.seconds),
     (point) => y(point.value),
@@ -207,8 +219,8 @@ function HoldTrace({
     start !== undefined && estimate !== undefined && phase.criterion.kind !== 'wait'
       ? area<number>(
           (second) => at(second),
-          (second) => y(Number(start) - estimate.low * second),
-          (second) => y(Number(start) - estimate.high * second),
+          (second) => y(start - estimate.low * second),
+          (second) => y(start - estimate.high * second),
         )([nowSeconds ?? 0, phase.seconds])
       : undefined;
   return (

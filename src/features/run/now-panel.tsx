@@ -143,7 +143,7 @@ function Trouble({ open, present: { phase, state }, end }: NowProps & { readonly
       {notes.map((note) => (
         <Notice key={note.sentence} tone="caution" role="alert">
           {note.code === 'start-out-of-band' && phase.kind === 'hold'
-            ? (bandAdvice(phase, note.data.value, unit, false) ?? note.sentence)
+            ? (bandAdvice(run.plan, phase, note.data.value, false) ?? note.sentence)
             : note.sentence}
         </Notice>
       ))}
@@ -221,19 +221,14 @@ function Reading({ open, present: { phase, role }, hands, stamp }: NowProps) {
       <Keypad
         key={stamp.id}
         gauge={plan.gauge}
-        plausible={plausible(plan.highest, plan.gauge.unit === plan.unit)}
+        plausible={plausible(plan)}
         keep={stamp.id}
         label={`${readingWords[stamp.role]}, stamped ${clockTime(stamp.observedAt)}`}
         onSave={(value, typed) => hands.save(value, typed, stamp)}
         onCancel={() => open.write({ type: 'withdrawn', reading: stamp.id, reason: 'Stamp discarded before a figure was typed' })}
         advise={(value) =>
           stamp.role === 'start' && phase?.kind === 'hold'
-            ? bandAdvice(
-                phase,
-                value,
-                unitLabel(plan.gauge.unit),
-                inBand(decimal(value), plan.gauge.unit, phase.band.low, phase.band.high, plan.unit),
-              )
+            ? bandAdvice(plan, phase, value, inBand(decimal(value), plan.gauge.unit, phase.band.low, phase.band.high, plan.unit))
             : undefined
         }
       />

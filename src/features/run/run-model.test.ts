@@ -4,7 +4,7 @@ import { LogBuilder } from '@/core/judging/log-builder';
 import { estimateOf, tracesOf } from '@/core/judging/trace';
 import { demoGauge, eventsFor, fixtureRun, planFor } from '@/core/simulation/fixtures';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';
-import { bandAdvice, estimateWords, pendingStamp, presentOf, sentence, soFarWords } from './run-model';
+import { bandAdvice, estimateWords, pendingStamp, plausible, presentOf, sentence, soFarWords } from './run-model';
 import { countdown } from './use-now';
 
 const plan = planFor({ gauge: { ...demoGauge, simulated: true } });
@@ -126,7 +126,7 @@ describe('traces and forecast', () => {
     const hold = judgement.phases.find(({ id }) => id === 'hold');
     const gauge = simulatedGauge(plan, events, fixtureRun);
     const time = (hold?.startAt ?? 0) + 40_000;
-    const traced = tracesOf(judgement, events, gauge, time);
+    const traced = tracesOf(plan, judgement, events, gauge, time);
     const points = traced.find(({ phase }) => phase === 'hold')?.points ?? [];
     expect(points.length).toBeGreaterThanOrEqual(41);
     const phase = plan.phases.find(({ id }) => id === 'hold');
@@ -140,7 +140,7 @@ describe('traces and forecast', () => {
 
   test('a recorded trace is drawn as it was recorded', () => {
     const events = eventsFor(plan, 'sound');
-    const points = tracesOf(judge(plan, events), events, undefined, 0).find(({ phase }) => phase === 'hold')?.points ?? [];
+    const points = tracesOf(plan, judge(plan, events), events, undefined, 0).find(({ phase }) => phase === 'hold')?.points ?? [];
     expect(points.length).toBeGreaterThan(100);
     expect(points.every(({ seconds }, index) => index === 0 || seconds >= points[index - 1].seconds)).toBe(true);
   });
@@ -150,9 +150,22 @@ describe('words', () => {
   const phase = plan.phases.find(({ id }) => id === 'settle');
   test('out of band: the action', () => {
     if (phase?.kind !== 'hold') throw new Error('no settling');
-    expect(bandAdvice(phase, '21.40', 'mbar', false)).toBe('21.40: bleed to 20–21 mbar, then read again.');
-    expect(bandAdvice(phase, '19.10', 'mbar', false)).toBe('19.10: raise to 20–21 mbar, then read again.');
-    expect(bandAdvice(phase, '20.50', 'mbar', true)).toBeUndefined();
+    expect(bandAdvice(plan, phase, '21.40', false)).toBe('21.40: bleed to 20–21 mbar, then read again.');
+    expect(bandAdvice(plan, phase, '19.10', false)).toBe('19.10: raise to 20–21 mbar, then read again.');
+    expect(bandAdvice(plan, phase, '20.50', true)).toBeUndefined();
+  });
+  test('a gauge in pascal is told in pascal, and its digits are read in pascal', () => {
+    if (phase?.kind !== 'hold') throw new Error('no settling');
+    const pascal = planFor({ gauge: { ...demoGauge, unit: 'Pa', readability: '1', rangeLow: '-100', rangeHigh: '15000' } });
+    expect(bandAdvice(pascal, phase, '2140', false)).toBe('2140: bleed to 2000–2100 Pa, then read again.');
+    expect(bandAdvice(pascal, phase, '1900', false)).toBe('1900: raise to 2000–2100 Pa, then read again.');
+    expect([plausible(plan), plausible(pascal)]).toEqual(['42', '4200']);
+    const letBy = pascal.phases.find(({ id }) => id === 'let-by');
+    const points = [
+      { seconds: 0, value: 8.5 },
+      { seconds: 9, value: 8.62 },
+    ];
+    expect(soFarWords(pascal, letBy, '850', points)).toBe('Risen 0.12 mbar so far; a rise of 0.25 mbar would count.');
   });
   test.each([
     [95_000, '1:35'],

@@ -1,9 +1,10 @@
 import type { Estimate, Point } from '@/core/judging/estimate';
 import type { EventOf, ReadingRole, RunEvent } from '@/core/judging/events';
 import type { Judgement, PhaseJudgement } from '@/core/judging/judge';
+import { bandOnGauge, inPlanUnit, onGauge } from '@/core/planning/gauge-scale';
 import type { Plan } from '@/core/planning/plan';
 import type { HoldPhase, Phase } from '@/core/procedures/phases';
-import { compare, decimal, decimalsOf, unitLabel } from '@/core/quantities';
+import { decimalsOf, unitLabel } from '@/core/quantities';
 
 /** What the run screen shows now, derived from plan, judgement and the time; stores nothing. */
 export interface Now {
@@ -120,11 +121,11 @@ export function soFarWords(plan: Plan, phase: Phase | undefined, start: string |
   const last = points.at(-1);
   if (phase?.kind !== 'hold' || phase.criterion.kind === 'wait' || start === undefined || last === undefined || points.length < 2)
     return undefined;
-  const unit = unitLabel(plan.gauge.unit);
-  const fall = Number(start) - last.value;
-  const size = Math.abs(fall).toFixed(decimalsOf(plan.gauge.readability));
+  const unit = unitLabel(plan.unit);
+  const fall = inPlanUnit(plan, Number(start)) - last.value;
+  const size = Math.abs(fall).toFixed(plan.gauge.unit === plan.unit ? decimalsOf(plan.gauge.readability) : 2);
   const moved = Number(size) === 0 ? 'It has not moved' : `${fall > 0 ? 'Fallen' : 'Risen'} ${size} ${unit}`;
-  const threshold = `${phase.criterion.threshold} ${unitLabel(plan.unit)}`;
+  const threshold = `${phase.criterion.threshold} ${unit}`;
   if (phase.criterion.kind === 'no-rise')
     return fall > 0 && Number(size) > 0
       ? `${moved} so far: noted, and the test goes on. A rise of ${threshold} would count.`
@@ -132,11 +133,11 @@ export function soFarWords(plan: Plan, phase: Phase | undefined, start: string |
   return `${moved} so far; a movement of ${threshold} would be perceptible.`;
 }
 
-/** Where a start figure lies, with the action. */
-export function bandAdvice(phase: HoldPhase, value: string, unit: string, inBand: boolean): string | undefined {
-  if (inBand) return undefined;
-  const high = Number(value) > Number(phase.band.high);
-  return `${value}: ${high ? 'bleed' : 'raise'} to ${phase.band.low}–${phase.band.high} ${unit}, then read again.`;
+/** Where a start figure lies, with the action, in the words of the gauge that is looked at. */
+export function bandAdvice(plan: Plan, phase: HoldPhase, value: string, isIn: boolean): string | undefined {
+  if (isIn) return undefined;
+  const { low, high } = bandOnGauge(plan, phase.band);
+  return `${value}: ${Number(value) > Number(high) ? 'bleed' : 'raise'} to ${low}–${high} ${unitLabel(plan.gauge.unit)}, then read again.`;
 }
 
 /** The one sentence that says what to do now. */
@@ -155,6 +156,8 @@ export function sentence(
   return now.left <= 10_000 ? 'Eyes on the gauge.' : 'Touch nothing. The clock runs.';
 }
 
-/** Twice the highest pressure of the plan: a literal figure above it must be missing its point. */
-export const plausible = (highest: string, sameUnit: boolean): string =>
-  sameUnit && compare(decimal(highest), decimal('0')) > 0 ? String(Number(highest) * 2) : '1000000';
+/** Twice the highest pressure of the plan on its gauge: a literal figure above it must be missing its point. */
+export const plausible = (plan: Plan): string => {
+  const highest = Number(onGauge(plan, plan.highest));
+  return highest > 0 ? String(highest * 2) : '1000000';
+};

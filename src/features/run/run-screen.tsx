@@ -27,13 +27,13 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
   const { phase, state, settlingUntil, holding } = present;
   const gauge = useMemo(() => simulatedGauge(plan, events, run.id), [plan, events, run.id]);
   const second = Math.floor(time / 1000);
-  const traced = useMemo(() => tracesOf(judgement, events, gauge, second * 1000), [judgement, events, gauge, second]);
+  const traced = useMemo(() => tracesOf(plan, judgement, events, gauge, second * 1000), [plan, judgement, events, gauge, second]);
   const points = traced.find((one) => one.phase === phase?.id)?.points ?? [];
   const estimate = useMemo(() => (holding ? estimateOf(plan, phase, points) : undefined), [holding, plan, phase, points]);
   const stamp = pendingStamp(events, phase?.id, state?.round, thisDevice());
   const [frame, size] = useSize();
   const [dialog, setDialog] = useState<string>();
-  const unit = unitLabel(plan.gauge.unit);
+  const unit = unitLabel(plan.unit);
   const round = state?.round ?? 1;
   const dueAt = settlingUntil ?? (holding ? state?.dueAt : undefined);
 

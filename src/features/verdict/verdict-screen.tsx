@@ -31,7 +31,7 @@ export function VerdictScreen({
   const { plan } = run;
   const shown = judgement.provisional;
   const gauge = useMemo(() => simulatedGauge(plan, events, run.id), [plan, events, run.id]);
-  const traced = useMemo(() => tracesOf(judgement, events, gauge, 0), [judgement, events, gauge]);
+  const traced = useMemo(() => tracesOf(plan, judgement, events, gauge, 0), [plan, judgement, events, gauge]);
   const [frame, size] = useSize();
   const weighty = judgement.reasons.filter(({ weight }) => weight !== 'note');
   const notes = judgement.reasons.filter(({ weight }) => weight === 'note');
