@@ -1,6 +1,6 @@
 import type { Plan } from '../planning/plan';
 import { type Phase, whenHolds } from '../procedures/phases';
-import type { Judgement } from './judge';
+import { isPass, type Judgement } from './judge';
 
 /** What a phase comes to when all goes well; used to show the way ahead, never to judge. */
 function hoped(phase: Phase): string {
@@ -20,17 +20,18 @@ function hoped(phase: Phase): string {
 export function expectedCourse(plan: Plan, judgement: Judgement): readonly Phase[] {
   const outcomes = new Map<string, string>();
   const shown: Phase[] = [];
-  const over = judgement.provisional !== 'in progress';
+  // Undecided, the way to a pass is shown; decided, the way that was.
+  const passing = judgement.provisional === 'in progress' || isPass(judgement.provisional);
   for (const phase of plan.phases) {
     const state = judgement.phases.find(({ id }) => id === phase.id);
     if (state === undefined || (state.state === 'skipped' && state.startAt === undefined)) continue;
     const ahead = state.state === 'waiting';
     const fits = whenHolds(phase.when, (condition) => {
       if ('signal' in condition || 'begunBefore' in condition) return false;
-      if ('conclusion' in condition) return condition.conclusion === 'pass';
+      if ('conclusion' in condition) return (condition.conclusion === 'pass') === passing;
       return condition.outcome.includes(outcomes.get(condition.phase) ?? '');
     });
-    if (ahead && (!fits || over)) continue;
+    if (ahead && !fits) continue;
     shown.push(phase);
     outcomes.set(phase.id, state.state === 'done' ? (state.outcome ?? '') : hoped(phase));
   }

@@ -49,3 +49,48 @@ describe('live estimate (DOMAIN 3.12)', () => {
     );
   });
 });
+
+describe('a forecast that is sure of itself is right', () => {
+  /** A gauge of a step that falls evenly, with up to half a step of noise, read once a second. */
+  const falling = fc.record({
+    perMinute: fc.double({ min: -0.5, max: 4, noNaN: true }),
+    noise: fc.infiniteStream(fc.double({ min: -0.5, max: 0.5, noNaN: true })),
+    seconds: fc.integer({ min: 20, max: 110 }),
+  });
+  const step = 0.01;
+  const hold = 120;
+  const seen = ({ perMinute, noise, seconds }: { perMinute: number; noise: Iterator<number>; seconds: number }) =>
+    Array.from({ length: seconds }, (_, second) => ({
+      seconds: second,
+      value: Math.round((20.5 - (perMinute * second) / 60 + (noise.next().value ?? 0) * step) / step) * step,
+    }));
+
+  test('“below” is never said of a fall that will clearly reach the limit, nor “above” of one that clearly will not', () => {
+    fc.assert(
+      fc.property(falling, fc.constantFrom(0.25, 1, 4), (plant, limit) => {
+        const estimate = estimateHold(seen(plant), step, limit, hold);
+        const truth = (plant.perMinute * hold) / 60;
+        if (estimate?.status === 'below') return truth < limit + 0.02;
+        if (estimate?.status === 'above') return truth > limit - 0.02;
+        return true;
+      }),
+      { numRuns: 500 },
+    );
+  });
+
+  test('the rate lies in its interval, and the forecast in its own', () => {
+    fc.assert(
+      fc.property(falling, (plant) => {
+        const estimate = estimateHold(seen(plant), step, 1, hold);
+        return (
+          estimate === undefined ||
+          (estimate.low <= estimate.fallPerSecond &&
+            estimate.fallPerSecond <= estimate.high &&
+            estimate.forecastLow <= estimate.forecast &&
+            estimate.forecast <= estimate.forecastHigh)
+        );
+      }),
+      { numRuns: 300 },
+    );
+  });
+});

@@ -71,7 +71,7 @@ interface Verdict {
   readonly reason: Finding;
 }
 
-const isPass = (verdict: TestVerdict): boolean => verdict === 'pass' || verdict === 'pass with permitted drop';
+export const isPass = (verdict: TestVerdict): boolean => verdict === 'pass' || verdict === 'pass with permitted drop';
 
 /**
  * Judges a run. A pure function of plan and events: no clock, no I/O, the order in which the events are handed in does

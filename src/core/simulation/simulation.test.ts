@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { toSi } from '../quantities';
 import { canonical } from '../record/canonical';
 import { eventsFor, jobFor, planFor } from './fixtures';
 import { balancePressure, GasTrack, type PlantAct } from './gas-plant';
@@ -82,4 +83,28 @@ test('a smell before settling ends the job with the emergency call', () => {
   const events = simulateRun(jobFor(plan, 'sound', 4, { smellBefore: 'settle' }));
   expect(events.some(({ type }) => type === 'smell')).toBe(true);
   expect(events.some((event) => event.type === 'check' && event.item === 'called' && event.text?.startsWith('REF-'))).toBe(true);
+});
+
+describe('the gauge shows its own unit and steps', () => {
+  test.each([
+    ['mbar', '0.01', /^20\.\d\d$/],
+    ['mbar', '0.1', /^20\.\d$/],
+    ['Pa', '1', /^20\d\d$/],
+    ['kPa', '0.01', /^2\.0\d$/],
+    ['inH2O', '0.05', /^8\.\d[05]$/],
+  ] as const)('%s in steps of %s', (unit, readability, shape) => {
+    const track = new GasTrack(soundPlant(3, 14, { unit, readability }), raised(20.5));
+    expect(track.shownAt(60_000)).toMatch(shape);
+    expect(Math.abs(toSi(Number(track.shownAt(60_000)), unit) - 2050)).toBeLessThan(toSi(Number(readability), unit) * 1.5);
+  });
+
+  test('zero has no sign', () => expect(new GasTrack(sound, raised(0).slice(0, 1)).shownAt(1)).not.toMatch(/^-0\.00$/));
+
+  test('appliances that were isolated leak again once they are reconnected', () => {
+    const plant = { ...sound, applianceLeakLh: 3 };
+    const isolated: PlantAct[] = [...raised(20), { atMs: 2000, action: 'isolate' }, { atMs: 2000, action: 'raise', mbar: 20 }];
+    expect(new GasTrack(plant, isolated).pressureAt(120_000)).toBeCloseTo(20, 6);
+    const again: PlantAct[] = [...isolated, { atMs: 120_000, action: 'reconnect' }];
+    expect(new GasTrack(plant, again).pressureAt(240_000)).toBeLessThan(15);
+  });
 });

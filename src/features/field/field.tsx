@@ -4,7 +4,7 @@ import { liveQuery } from 'dexie';
 import dynamic from 'next/dynamic';
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from 'react';
 import type { Kit } from '@/server/field';
-import { flush, type Signal } from './outbox';
+import { countRefused, countWaiting, flush, type Signal } from './outbox';
 import { type FieldStore, fieldStore, type LocalPerson, localPerson } from './store';
 import { takeAlong } from './take-along';
 
@@ -62,16 +62,15 @@ export function FieldProvider({ children }: { readonly children: ReactNode }) {
   const store = opening.state === 'open' ? opening.store : undefined;
   const send = useCallback(() => {
     if (store === undefined) return;
-    store.outbox
-      .filter(({ refused }) => refused === undefined)
-      .count()
-      .then((count) => count > 0 && setSignal((last) => (last.state === 'sent' ? { state: 'waiting', count } : { ...last, count })));
+    countWaiting(store).then(
+      (count) => count > 0 && setSignal((last) => (last.state === 'sent' ? { state: 'waiting', count } : { ...last, count })),
+    );
     flush(store).then(setSignal);
   }, [store]);
 
   useEffect(() => {
     if (store === undefined) return;
-    const subscription = liveQuery(() => store.outbox.filter((waiting) => waiting.refused !== undefined).count()).subscribe({
+    const subscription = liveQuery(() => countRefused(store)).subscribe({
       next: setRefused,
       error: (error) => console.error(error),
     });

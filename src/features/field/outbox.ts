@@ -7,17 +7,20 @@ export type Signal =
   | { readonly state: 'no signal'; readonly count: number }
   | { readonly state: 'signed out'; readonly count: number };
 
+const isRefused = ({ refused }: Waiting): boolean => refused !== undefined;
+const isWaiting = (waiting: Waiting): boolean => !isRefused(waiting);
+
 /** What the server would not take, with its reasons; it stays on this device until somebody deals with it. */
-export const refusedItems = (store: FieldStore): Promise<readonly Waiting[]> =>
-  store.outbox.filter(({ refused }) => refused !== undefined).toArray();
+export const refusedItems = (store: FieldStore): Promise<readonly Waiting[]> => store.outbox.filter(isRefused).toArray();
+export const countRefused = (store: FieldStore): Promise<number> => store.outbox.filter(isRefused).count();
+/** What is still to be sent. */
+export const countWaiting = (store: FieldStore): Promise<number> => store.outbox.filter(isWaiting).count();
 
 /** Puts refused things back in the queue. */
 export const tryAgain = (store: FieldStore): Promise<number> =>
-  store.outbox
-    .filter(({ refused }) => refused !== undefined)
-    .modify((waiting) => {
-      delete (waiting as { refused?: string }).refused;
-    });
+  store.outbox.filter(isRefused).modify((waiting) => {
+    delete (waiting as { refused?: string }).refused;
+  });
 
 let sending: Promise<Signal> | undefined;
 /** How far the server's clock is ahead of this device's, ms, at the last sync; noted, never a reason to refuse. */
@@ -35,13 +38,9 @@ const batch = 200;
 
 async function send(store: FieldStore): Promise<Signal> {
   for (;;) {
-    const waiting = await store.outbox
-      .orderBy('order')
-      .filter(({ refused }) => refused === undefined)
-      .limit(batch)
-      .toArray();
+    const waiting = await store.outbox.orderBy('order').filter(isWaiting).limit(batch).toArray();
     if (waiting.length === 0) return { state: 'sent' };
-    const count = await store.outbox.filter(({ refused }) => refused === undefined).count();
+    const count = await countWaiting(store);
     const photo = waiting.findIndex(({ item }) => item.kind === 'photo');
     const part = photo === 0 ? waiting.slice(0, 1) : waiting.slice(0, photo === -1 ? batch : photo);
     const failed = photo === 0 ? await sendPhoto(store, part[0]) : await sendItems(store, part);

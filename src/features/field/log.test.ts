@@ -1,0 +1,113 @@
+import { compareEvents, type RunEvent } from '@/core/judging/events';
+import { judge } from '@/core/judging/judge';
+import { eventsFor, planFor } from '@/core/simulation/fixtures';
+import { freshStore, person, serve } from './field-bench';
+import { eventsOf, fetchRun, startAttempt, startTest, thisMoment, writeEvent } from './log';
+import { flush } from './outbox';
+
+const plan = planFor({});
+const system = { id: '00000000-0000-4000-8000-00000000a001', name: 'Gas', site: 'Site' };
+const remote = (run: string, events: readonly RunEvent[]) => ({
+  body: {
+    test: { id: 'test-1', systemId: system.id, system: 'Gas', site: 'Site' },
+    runs: [{ id: run, number: 1, plan, events: events.map((event) => ({ ...event, run })) }],
+  },
+});
+
+test('every event is counted, ordered and stamped with the moment that was handed in', async () => {
+  const store = freshStore();
+  const run = await startTest(store, person, system, plan, {});
+  const moment = { at: thisMoment().at - 20_000, mono: 5 };
+  const late = await writeEvent(store, person, run, { type: 'note', text: 'typed late' }, moment);
+  expect(late).toMatchObject({ observedAt: moment.at, mono: 5, author: person.name, run });
+  expect(late.enteredAt).toBeGreaterThanOrEqual(moment.at + 20_000);
+  const events = await eventsOf(store, run);
+  expect(events.map(({ type, seq }) => [type, seq])).toEqual([
+    ['pen', 1],
+    ['note', 2],
+  ]);
+  expect(new Set(events.map(({ device }) => device)).size).toBe(1);
+});
+
+test('written at once, no two events share a place in the order', async () => {
+  const store = freshStore();
+  const run = await startTest(store, person, system, plan, {});
+  await Promise.all(Array.from({ length: 30 }, (_, count) => writeEvent(store, person, run, { type: 'note', text: String(count) })));
+  const events = await eventsOf(store, run);
+  expect(new Set(events.map(({ clock }) => clock.join()))).toHaveProperty('size', 31);
+  expect(events.map(({ seq }) => seq)).toEqual(Array.from({ length: 31 }, (_, count) => count + 1));
+});
+
+test('what is written after something from a device whose clock runs ahead still comes after it', async () => {
+  const store = freshStore();
+  const run = await startTest(store, person, system, plan, {});
+  const ahead = Date.now() + 3_600_000;
+  await store.events.add({ ...(await eventsOf(store, run))[0], id: 'other', device: 'other', clock: [ahead, 4] });
+  const next = await writeEvent(store, person, run, { type: 'note', text: 'after' });
+  expect(next.clock).toEqual([ahead, 5]);
+  expect((await eventsOf(store, run)).at(-1)?.id).toBe(next.id);
+});
+
+describe('what other devices wrote', () => {
+  test('is brought in once, whatever comes again, and judged as it was there', async () => {
+    const store = freshStore();
+    const events = eventsFor(plan, 'small-leak');
+    const run = events[0].run;
+    serve(() => remote(run, events));
+    for (let time = 0; time < 2; time += 1) expect(await fetchRun(store, run)).toBe('fetched');
+    const here = await eventsOf(store, run);
+    expect(here).toHaveLength(events.length);
+    expect([...here].sort(compareEvents)).toEqual(here);
+    expect(judge(plan, here).verdict).toBe('pass with permitted drop');
+  });
+
+  test('never overwrites what was written here', async () => {
+    const store = freshStore();
+    const run = await startTest(store, person, system, plan, {});
+    const own = await writeEvent(store, person, run, { type: 'note', text: 'mine' });
+    serve((call) =>
+      call.address.includes('/sync')
+        ? { body: { receipts: (call.body as { items: unknown[] }).items.map(() => ({ ok: true, quarantined: [] })) } }
+        : remote(run, [{ ...own, text: 'theirs' } as RunEvent]),
+    );
+    await flush(store);
+    expect(await fetchRun(store, run)).toBe('fetched');
+    expect((await eventsOf(store, run)).find(({ id }) => id === own.id)).toMatchObject({ text: 'mine' });
+  });
+
+  test('is not asked for while only this device knows the run', async () => {
+    const store = freshStore();
+    const run = await startTest(store, person, system, plan, {});
+    const calls = serve(() => ({ status: 404 }));
+    expect(await fetchRun(store, run)).toBe('no signal');
+    expect(calls).toHaveLength(0);
+  });
+
+  test.each([
+    [404, 'absent'],
+    [401, 'no signal'],
+    [500, 'no signal'],
+  ] as const)('an answer of %i is “%s”', async (status, expected) => {
+    const store = freshStore();
+    serve(() => ({ status }));
+    expect(await fetchRun(store, 'a-run')).toBe(expected);
+  });
+});
+
+test('a new attempt is a run of its own: the old plan and its events stay', async () => {
+  const store = freshStore();
+  const first = await startTest(store, person, system, plan, {});
+  const test = (await store.runs.get(first))?.testId ?? '';
+  const changed = planFor({ answers: { work: 'new' } });
+  const second = await startAttempt(store, person, test, 2, changed);
+  expect((await store.runs.get(first))?.plan.hash).toBe(plan.hash);
+  expect(await store.runs.get(second)).toMatchObject({ number: 2, testId: test, plan: { hash: changed.hash } });
+  expect((await eventsOf(store, second)).map(({ type }) => type)).toEqual(['pen']);
+});
+
+test('stores of two people on one tablet are apart', async () => {
+  const [one, other] = [freshStore(), freshStore()];
+  await startTest(one, person, system, plan, {});
+  expect(await one.runs.count()).toBe(1);
+  expect(await other.runs.count()).toBe(0);
+});

@@ -1,0 +1,172 @@
+import { randomUUID } from 'node:crypto';
+import { jobFor, planFor } from '@/core/simulation/fixtures';
+import { simulateRun } from '@/core/simulation/technician';
+import type { Actor } from './actor';
+import { sealTest } from './certificates';
+import { at } from './clock';
+import { listRunning, type Outgoing, readKit, readRun, receive } from './field';
+import { setHouseRule } from './firms';
+import { addCalibration, addInstrument } from './instruments';
+import { details, must, openTestFirm } from './test-firm';
+import { appendEvents, createRun, createTest, listQuarantine } from './tests';
+
+/* What a device takes along, sends, and sees of the tests that run. */
+
+const firm = await openTestFirm('field');
+const { iola, wren, stranger, systemId, finishedTest, sign } = firm;
+afterAll(() => firm.close());
+
+describe('the kit', () => {
+  test('holds the firm’s own systems, gauges and rules, and nobody else’s', async () => {
+    const { id } = must(
+      await addInstrument(wren, {
+        name: 'Van digital',
+        kind: 'digital',
+        unit: 'mbar',
+        readability: '0.01',
+        rangeLow: '-10',
+        rangeHigh: '150',
+        serial: 'D-1',
+      }),
+    );
+    must(await addCalibration(wren, id, { doneOn: '2026-01-05', dueOn: '2027-01-05', reference: 'C-1' }));
+    const rule = { procedure: 'domestic-gas-millibar', figure: 'settle-seconds', value: '90', reference: 'House practice' };
+    must(await setHouseRule(wren, rule));
+    const kit = must(await readKit(iola));
+    expect(kit).toMatchObject({
+      person: { name: iola.name, role: 'technician' },
+      systems: [{ id: systemId, kind: 'gas', pipes: '22cu 12\n15cu 9', site: { name: 'Site' } }],
+      gauges: [{ id, calibration: { needed: true, due: '2027-01-05' } }],
+      houseRules: [rule],
+    });
+    expect(must(await readKit(stranger))).toMatchObject({ systems: [], gauges: [], houseRules: [] });
+  });
+
+  test('is prefilled from the last test of the system: its answers, its pipes', async () => {
+    const plan = planFor({ answers: { meter: 'e6', work: 'new' }, pipes: '22cu 7.5' });
+    const testId = randomUUID();
+    must(await createTest(iola, { id: testId, systemId, details }));
+    must(await createRun(iola, { id: randomUUID(), testId, number: 1, plan }));
+    const [system] = must(await readKit(iola)).systems;
+    expect(system).toMatchObject({ pipes: '22cu 7.5', statedVolume: '', answers: { meter: 'e6', work: 'new' } });
+  });
+});
+
+describe('house rules', () => {
+  const rule = { procedure: 'domestic-gas-millibar', figure: 'hold-seconds', value: '180', reference: 'House practice' };
+
+  test('a supervisor sets one, and again; the last stands', async () => {
+    must(await setHouseRule(wren, rule));
+    must(await setHouseRule(wren, { ...rule, value: '240' }));
+    expect(must(await readKit(iola)).houseRules.filter(({ figure }) => figure === 'hold-seconds')).toEqual([{ ...rule, value: '240' }]);
+  });
+
+  test.each([
+    ['looser than the procedure', { ...rule, value: '60' }, 'house-rule-looser'],
+    ['of no procedure', { ...rule, procedure: 'guesswork' }, 'procedure-unknown'],
+    ['for no figure', { ...rule, figure: 'luck' }, 'house-rule-unknown'],
+    ['without a reason', { ...rule, reference: ' ' }, 'house-rule-reference'],
+    ['under which nothing could pass', { ...rule, figure: 'perceptible-liquid', value: '0' }, 'house-rule-senseless'],
+  ])('one %s is refused in words', async (_, wrong, code) => {
+    const result = await setHouseRule(wren, wrong);
+    expect(result).toMatchObject({ ok: false, status: 400, problem: { code } });
+    if (!result.ok) expect(result.problem.message.length).toBeGreaterThan(20);
+  });
+});
+
+describe('what a device sends', () => {
+  test('something unknown is answered in its place and stops nothing', async () => {
+    const testId = randomUUID();
+    const items = [
+      { kind: 'hologram' },
+      null,
+      { kind: 'test', id: testId, systemId, details },
+      { kind: 'events', run: 'no run', events: [] },
+    ];
+    const { receipts } = must(await receive(iola, items as unknown as Outgoing[]));
+    expect(receipts.map((receipt) => (receipt.ok ? 'ok' : receipt.code))).toEqual(['unknown-item', 'unknown-item', 'ok', 'not-found']);
+  });
+
+  test('too much at once is refused whole', async () => {
+    const many = Array.from({ length: 501 }, () => ({ kind: 'events', run: randomUUID(), events: [] }) as const);
+    expect(await receive(iola, many)).toMatchObject({ ok: false, status: 413 });
+  });
+
+  test.each([
+    ['no number', Number.NaN],
+    ['the nought-th', 0],
+    ['the hundred-and-first', 101],
+  ])('an attempt that is %s is refused', async (_, number) => {
+    const { testId, plan } = await finishedTest('sound', 91);
+    expect(await createRun(iola, { id: randomUUID(), testId, number, plan })).toMatchObject({
+      ok: false,
+      problem: { code: 'attempt-number' },
+    });
+  });
+
+  test('two devices that both call theirs the second get the second and the third; sent again, each is itself', async () => {
+    const { testId, plan } = await finishedTest('sound', 92);
+    const [one, other] = [randomUUID(), randomUUID()];
+    for (const id of [one, other, one]) must(await createRun(iola, { id, testId, number: 2, plan }));
+    const { runs } = must(await readRun(iola, other));
+    expect(runs.map(({ id, number }) => [id, number])).toEqual([
+      [expect.any(String), 1],
+      [one, 2],
+      [other, 3],
+    ]);
+    const changed = planFor({ answers: { work: 'new' } });
+    expect(await createRun(iola, { id: one, testId, number: 2, plan: changed })).toMatchObject({ ok: false, status: 409 });
+  });
+
+  test('what could not be read is listed for the own firm only', async () => {
+    const { runId } = await finishedTest('sound', 93);
+    must(await appendEvents(iola, runId, [{ odd: true }]));
+    expect((await listQuarantine(wren))[0]).toMatchObject({ why: expect.stringContaining('This is no event') });
+    expect(await listQuarantine(stranger)).toEqual([]);
+  });
+});
+
+describe('a run as other devices see it', () => {
+  test('says that its test is sealed, and is nobody else’s', async () => {
+    const { testId, runId } = await finishedTest('sound', 94);
+    expect(must(await readRun(iola, runId)).test.sealed).toBeUndefined();
+    await sign(testId);
+    const { number } = must(await sealTest(iola, testId));
+    expect(must(await readRun(iola, runId)).test.sealed).toBe(number);
+    expect(await readRun(stranger, runId)).toMatchObject({ ok: false, status: 404 });
+    expect(await readRun(iola, 'nonsense')).toMatchObject({ ok: false, status: 404 });
+  });
+});
+
+describe('what runs now', () => {
+  /** A run of a simulated job up to and including the event that `last` picks. */
+  async function runningTo(actor: Actor, last: (role: string, phase: string) => boolean) {
+    const plan = planFor({});
+    const [testId, runId] = [randomUUID(), randomUUID()];
+    const events = simulateRun(jobFor(plan, 'small-leak', 5, { run: runId, author: actor.name }));
+    const index = events.findIndex((event) => event.type === 'reading' && last(event.role, event.phase));
+    must(await createTest(actor, { id: testId, systemId, details }));
+    must(await createRun(actor, { id: runId, testId, number: 1, plan }));
+    must(await appendEvents(actor, runId, events.slice(0, index + 1)));
+    return { runId, startAt: events[index].observedAt };
+  }
+
+  test('an open hold with its due time; a checklist has none; a finished test is not there', async () => {
+    const holding = await runningTo(iola, (role, phase) => role === 'start' && phase === 'hold');
+    const listing = await runningTo(iola, (role, phase) => role === 'end' && phase === 'hold');
+    const { runId: finished } = await finishedTest('sound', 95);
+    const running = await at(holding.startAt + 30_000, () => listRunning(wren));
+    expect(running.find(({ run }) => run === holding.runId)).toMatchObject({
+      phase: 'Hold',
+      system: 'Gas',
+      technician: iola.name,
+      dueAt: holding.startAt + 120_000,
+      simulated: true,
+    });
+    const list = running.find(({ run }) => run === listing.runId);
+    expect(list).toMatchObject({ phase: 'Isolate the appliances' });
+    expect(list?.dueAt).toBeUndefined();
+    expect(running.some(({ run }) => run === finished)).toBe(false);
+    expect(await listRunning(stranger)).toEqual([]);
+  });
+});
