@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import { Client } from 'pg';
 import { App, expect, test } from './app';
 import { Technician } from './technician';
@@ -104,6 +105,67 @@ test('a mistyped start is withdrawn with a reason and read again; the clock begi
   await expect(page.getByTestId('countdown')).toHaveText(/^(1:00|0:5\d)/);
   await page.goto(`${page.url()}&view=verdict`);
   await expect(page.getByText('The reading 9.50 mbar was withdrawn: It was 8.50, mistyped')).toBeVisible();
+});
+
+test('a whole job on a phone with a gauge in pascal: wrong figures, and a reload in every phase', async ({ app, browser }) => {
+  const office = await app.device(browser, 'pernilla');
+  await office.goto('/instruments');
+  const origin = { headers: { origin: app.url } };
+  const gauge = {
+    name: 'Van 4 pascal',
+    kind: 'digital',
+    unit: 'Pa',
+    readability: '1',
+    rangeLow: '-500',
+    rangeHigh: '15000',
+    serial: 'DG-7',
+  };
+  const { id } = await (await office.request.post('/api/instruments', { data: gauge, ...origin })).json();
+  const dates = { doneOn: '2026-01-05', dueOn: '2099-01-05', reference: 'CAL-7' };
+  expect((await office.request.post(`/api/instruments/${id}/calibrations`, { data: dates, ...origin })).ok()).toBe(true);
+
+  const page = await app.device(browser, 'iola', { viewport: { width: 390, height: 844 }, hasTouch: true });
+  const work = new Technician(app, page);
+  await work.begin('Gas, caretaker’s rooms', /Van 4 pascal/);
+  await work.understood();
+  await work.tick();
+  const field = page.getByRole('textbox');
+  const read = async (figure: string) => {
+    await page.getByRole('button', { name: /^(Read zero|Stamp the (start|end))/ }).click();
+    await field.fill(figure);
+    await page.reload();
+    await expect(field).toHaveValue(figure);
+    await page.keyboard.press('Enter');
+    await expect(field).toHaveCount(0);
+  };
+  await read('0');
+  await work.phase(/^Let-by/);
+  await read('1140');
+  await expect(page.getByText('1140: bleed to 700–1000 Pa, then read again.')).toBeVisible();
+  await read('850');
+  await app.pass(61);
+  await read('868');
+  await work.phase(/^Stabilise/);
+  await read('1900');
+  await expect(page.getByText('1900: raise to 2000–2100 Pa, then read again.')).toBeVisible();
+  await read('2050');
+  await app.pass(91);
+  await work.phase(/^Hold/);
+  await read('2050');
+  await page.getByRole('button', { name: /^Note a reading/ }).click();
+  await field.fill('20.5');
+  await expect(page.getByText('20.5 does not count: the gauge shows steps of 1.')).toBeVisible();
+  await field.fill('2048');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('judge-so-far')).toHaveText('Fallen 0.02 mbar so far; a movement of 0.25 mbar would be perceptible.');
+  await app.pass(121);
+  await read('2030');
+  await work.phase(/^Restore/);
+  await work.tick();
+  await work.toVerdict('Pass');
+  await expect(
+    page.getByText('No perceptible fall in 120 s: 2050 to 2030 Pa; a movement of 0.25 mbar would have been perceptible.'),
+  ).toBeVisible();
 });
 
 test('a second browser watches, notes and takes the pen; a second ending changes nothing', async ({ app, browser }) => {
@@ -222,6 +284,9 @@ test('what the server will not take stays on the device, with the reason, until 
   await expect(dialog).toContainText('Readings or notes');
   await expect(dialog).toContainText(/This is no event that can be read: type/);
   await expect(dialog.getByRole('button', { name: 'Remove from this device' })).toBeDisabled();
+  const [file] = await Promise.all([page.waitForEvent('download'), dialog.getByRole('button', { name: 'Save to a file' }).click()]);
+  expect(await readFile(await file.path(), 'utf8')).toContain('Key with the neighbour');
+  await expect(dialog.getByRole('button', { name: 'Remove from this device' })).toBeEnabled();
   await page.unroute('**/api/field/sync');
   await dialog.getByRole('button', { name: 'Try again' }).click();
   await expect(page.getByRole('button', { name: /not taken by the server/ })).toHaveCount(0);
