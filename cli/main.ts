@@ -131,26 +131,16 @@ export function simulatedRecord(procedureId: string, scenarioId: string, seed: n
   if (procedure === undefined || scenario === undefined) throw new Error('unknown procedure or scenario');
   const startAt = 1_767_603_600_000;
   const run = uuidAt(seed, 1_000_001);
-  const answers = Object.fromEntries(procedure.parameters.map((parameter) => [parameter.id, parameter.default]));
+  const { example } = procedure;
   const planned = planTest({
     procedure: procedure.id,
-    answers,
-    pipes: '22cu 11\n15cu 7.5',
+    answers: { ...Object.fromEntries(procedure.parameters.map((parameter) => [parameter.id, parameter.default])), ...example.answers },
+    pipes: example.pipes,
     statedVolume: '',
     houseRules: [],
     on: dateText(startAt),
-    gauge: {
-      id: 'simulated',
-      name: 'Simulated gauge',
-      kind: 'digital',
-      unit: 'mbar',
-      readability: '0.01',
-      rangeLow: '-10',
-      rangeHigh: '150',
-      serial: 'SIM-1',
-      calibration: { needed: true, last: '2025-09-01', due: '2026-09-01' },
-      simulated: true,
-    },
+    gauge: example.gauge,
+    ...(example.instruments === undefined ? {} : { instruments: example.instruments }),
   });
   if (!planned.ok) throw new Error(planned.problems[0].message);
   const { plan } = planned.value;

@@ -1,5 +1,5 @@
 import type { Plan } from '../planning/plan';
-import { type Phase, whenHolds } from '../procedures/phases';
+import { type Criterion, type Phase, whenHolds } from '../procedures/phases';
 import { isPass, type Judgement } from './judge';
 
 /** What a phase comes to when all goes well; used to show the way ahead, never to judge. */
@@ -12,7 +12,28 @@ function hoped(phase: Phase): string {
     case 'observe':
       return phase.options.find(({ hoped: good }) => good)?.id ?? '';
     case 'hold':
-      return phase.criterion.kind === 'wait' ? 'settled' : phase.criterion.kind === 'no-rise' ? 'steady' : 'tight';
+      return hopedOfHold(phase.criterion);
+    case 'measure':
+      return phase.criterion.kind === 'recorded' ? 'recorded' : 'within';
+  }
+}
+
+function hopedOfHold(criterion: Criterion): string {
+  switch (criterion.kind) {
+    case 'wait':
+      return 'settled';
+    case 'no-rise':
+      return 'steady';
+    case 'no-fall':
+      return 'tight';
+    case 'at-most':
+      return 'within';
+    case 'keep':
+      return 'kept';
+    case 'dial':
+      return 'still';
+    case 'leak-rate':
+      return criterion.bands[0]?.outcome ?? criterion.beyond;
   }
 }
 

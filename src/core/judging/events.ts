@@ -1,4 +1,5 @@
-import type { PressureUnit } from '../quantities';
+import type { ReadQuantity } from '../procedures/phases';
+import type { PressureUnit, Unit } from '../quantities';
 
 /** What every event carries. Times are whole milliseconds, UTC. */
 export interface Envelope {
@@ -23,7 +24,7 @@ export interface Envelope {
   readonly clock: readonly [number, number];
 }
 
-export const readingRoles = ['zero', 'start', 'between', 'end'] as const;
+export const readingRoles = ['zero', 'start', 'between', 'end', 'point'] as const;
 export type ReadingRole = (typeof readingRoles)[number];
 
 export const disturbanceKinds = [
@@ -60,10 +61,14 @@ export type Body =
   | ({
       readonly type: 'reading';
       readonly role: ReadingRole;
-      readonly quantity: 'pressure' | 'temperature';
+      readonly quantity: ReadQuantity;
       readonly value: string;
-      readonly unit: PressureUnit | 'C' | 'F' | 'K';
+      readonly unit: Unit;
       readonly typed: string;
+      /** Point of a measuring phase. */
+      readonly point?: string;
+      /** The instrument showed nothing: the truth lies under its range, which is no zero. `value` is the range's end. */
+      readonly qualifier?: 'below range';
       readonly source: ReadingSource;
       readonly stamp?: string;
     } & InPhase)
@@ -73,6 +78,8 @@ export type Body =
   | ({ readonly type: 'disturbance'; readonly what: DisturbanceKind; readonly text: string } & InPhase)
   | { readonly type: 'waived'; readonly disturbance: string; readonly reason: string }
   | ({ readonly type: 'hold-stopped'; readonly reason: string } & InPhase)
+  /** The start pressure could not be reached, or fell as fast as it was fed. */
+  | ({ readonly type: 'not-reached'; readonly text: string } & InPhase)
   | ({ readonly type: 'leak-seen'; readonly where: 'system' | 'rig'; readonly text: string } & InPhase)
   | { readonly type: 'smell'; readonly text: string }
   | { readonly type: 'stopped'; readonly reason: string }

@@ -1,5 +1,6 @@
 export * from './boundaries';
 export * from './course';
+export { readPipeTemperature } from './criteria/warming';
 export * from './estimate';
 export * from './events';
 export { inBand } from './exact';
@@ -7,4 +8,3 @@ export * from './judge';
 export type { NextStep } from './next-steps';
 export { readingFault } from './readings';
 export { type Finding, type ReasonCode, reasons, type Weight } from './reasons';
-export { readPipeTemperature } from './temperature';

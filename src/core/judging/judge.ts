@@ -1,7 +1,10 @@
+import { instrumentOf, quantityOf, unitOfHold } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import {
   type CheckPhase,
+  type Criterion,
   type HoldPhase,
+  type MeasurePhase,
   type ObservePhase,
   type Phase,
   type TestVerdict,
@@ -10,13 +13,14 @@ import {
   type ZeroPhase,
 } from '../procedures/phases';
 import { absolute, compare, decimal, unitLabel } from '../quantities';
+import { temperatureNote } from './criteria/warming';
 import type { CheckState, RunEvent } from './events';
 import { type HoldResult, judgeHold } from './hold';
 import { Log } from './log';
+import { judgeMeasure, type MeasureResult } from './measure';
 import { type NextStep, nextSteps } from './next-steps';
 import { readingFault, valueText } from './readings';
 import { type Finding, finding, isReason } from './reasons';
-import { temperatureNote } from './temperature';
 import { doubtsOfBoundaries, doubtsOfGauge, saidBeside } from './trust';
 
 /** Version of the judge; sealed with every judgement, raised when any verdict could change. */
@@ -41,6 +45,10 @@ export interface PhaseJudgement {
   readonly start?: string;
   readonly end?: string;
   readonly fall?: string;
+  /** The fall that temperature and barometer leave, where they were read. */
+  readonly corrected?: string;
+  /** Points of a measuring phase that are read whole. */
+  readonly points?: MeasureResult['points'];
   readonly items?: readonly ItemState[];
   readonly working?: readonly string[];
 }
@@ -83,6 +91,7 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
   const withdrawn = withdrawals(plan, log, found);
   const outcomes = new Map<string, string>();
   const holds = new Map<string, HoldResult>();
+  const measured = new Map<string, Spoken>();
   const phases: PhaseJudgement[] = [];
   const smelt = log.of('smell').length > 0;
   const seen = log.of('leak-seen').find(({ where }) => where === 'system');
@@ -108,7 +117,10 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
         outcomes: outcomes.size,
         pass:
           !ended &&
-          isPass(settle(conclude(plan, holdsTrue, holds, found), [...found, ...gaugeDoubts, ...doubtsOfBoundaries(plan, phases)]).verdict),
+          isPass(
+            settle(conclude(plan, holdsTrue, holds, measured, found), [...found, ...gaugeDoubts, ...doubtsOfBoundaries(plan, phases)])
+              .verdict,
+          ),
       };
     return known.pass;
   };
@@ -124,10 +136,11 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
       phases.push({ id: phase.id, state: 'skipped', round });
       continue;
     }
-    const result = judgePhase(phase, plan, log, withdrawn, openFrom, found);
-    const { findings, ...state } = result;
+    const { findings, data, ...state } = judgePhase(phase, plan, log, withdrawn, openFrom, found, holds);
+    const result = state;
     found.push(...findings);
-    if (phase.kind === 'hold') holds.set(phase.id, result as HoldResult);
+    if (phase.kind === 'hold') holds.set(phase.id, { ...state, findings, ...(data === undefined ? {} : { data }) } as HoldResult);
+    if (phase.kind === 'measure' && state.outcome !== undefined) measured.set(phase.id, { data: data ?? {}, working: state.working ?? [] });
     if (result.outcome !== undefined) outcomes.set(phase.id, result.outcome);
     const over = result.outcome !== undefined && result.spoilt !== true;
     if (over && phase.kind === 'hold') openFrom = phase.criterion.kind === 'wait' ? (result.dueAt ?? openFrom) : (result.endAt ?? openFrom);
@@ -142,7 +155,7 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
   if (stop !== undefined) found.push(finding('stopped', { reason: stop.reason }));
 
   const closing = current === undefined || plan.phases.some((phase) => phase.id === current && phase.kind === 'check' && phase.closing);
-  const concluded = settle(ended ? undefined : conclude(plan, holdsTrue, holds, found), found);
+  const concluded = settle(ended ? undefined : conclude(plan, holdsTrue, holds, measured, found), found);
   const provisional: TestVerdict = closing || found.some(({ weight }) => weight === 'override') ? concluded.verdict : 'in progress';
   if (provisional !== 'in progress' && concluded.reason !== undefined) found.push(concluded.reason);
   const reasons = ordered(found);
@@ -162,7 +175,16 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
   };
 }
 
-type PhaseResult = Omit<PhaseJudgement, 'id' | 'state' | 'round'> & { readonly findings: readonly Finding[] };
+type PhaseResult = Omit<PhaseJudgement, 'id' | 'state' | 'round'> & {
+  readonly findings: readonly Finding[];
+  readonly data?: Readonly<Record<string, string>>;
+};
+
+/** What a measuring phase lets a conclusion say. */
+interface Spoken {
+  readonly data: Readonly<Record<string, string>>;
+  readonly working: readonly string[];
+}
 
 function judgePhase(
   phase: Phase,
@@ -171,8 +193,11 @@ function judgePhase(
   withdrawn: ReadonlySet<string>,
   openFrom: number,
   found: readonly Finding[],
+  holds: ReadonlyMap<string, HoldResult>,
 ): PhaseResult {
   switch (phase.kind) {
+    case 'measure':
+      return judgeMeasure(phase, plan, log, withdrawn, holds);
     case 'check':
       return judgeChecks(phase, log);
     case 'zero':
@@ -212,13 +237,15 @@ function judgeChecks(phase: CheckPhase, log: Log): PhaseResult {
 }
 
 function judgeZero(phase: ZeroPhase, plan: Plan, log: Log, withdrawn: ReadonlySet<string>): PhaseResult {
+  const instrument = instrumentOf(plan, phase.instrument);
+  const reads = quantityOf(instrument.unit);
   const zeros = log
     .inRound('reading', phase.id)
-    .filter(({ id, role, quantity }) => role === 'zero' && quantity === 'pressure' && !withdrawn.has(id));
+    .filter(({ id, role, quantity }) => role === 'zero' && quantity === reads && !withdrawn.has(id));
   const last = zeros.at(-1);
   if (last === undefined) return { findings: [] };
   const about = { ...valueText(last), title: phase.title };
-  const why = readingFault(plan.gauge, last.value, last.unit);
+  const why = readingFault(instrument, last.value, last.unit);
   if (why !== undefined) return { findings: [finding('reading-refused', { ...about, why }, phase.id)] };
   if (compare(absolute(decimal(last.value)), decimal(phase.below)) < 0) return { outcome: 'zeroed', end: last.value, findings: [] };
   // Only an error once readings were built on it, or the test was ended; until then it is a gauge still to be zeroed.
@@ -248,46 +275,56 @@ function withdrawals(plan: Plan, log: Log, found: Finding[]): ReadonlySet<string
       later ||
       (phase?.kind === 'hold' &&
         phase.criterion.kind !== 'wait' &&
-        judgeHold({ phase: phase as HoldPhase, plan, log: before, withdrawn, openFrom: Number.NEGATIVE_INFINITY }).endAt !== undefined);
+        judgeHold({ phase, plan, log: before, withdrawn, openFrom: Number.NEGATIVE_INFINITY }).endAt !== undefined) ||
+      (phase?.kind === 'measure' && measuredWhole(phase, plan, before, withdrawn));
     if (!over) withdrawn.add(reading.id);
     found.push(finding(over ? 'withdrawal-late' : 'reading-withdrawn', { ...valueText(reading), reason: event.reason }, reading.phase));
   }
   return withdrawn;
 }
 
+const measuredWhole = (phase: MeasurePhase, plan: Plan, log: Log, withdrawn: ReadonlySet<string>): boolean =>
+  judgeMeasure(phase, plan, log, withdrawn, new Map()).outcome !== undefined;
+
 /** The first conclusion of the plan that holds; its sentence takes the numbers of the holds it speaks of. */
 function conclude(
   plan: Plan,
   holdsTrue: (when: When) => boolean,
   holds: ReadonlyMap<string, HoldResult>,
+  measured: ReadonlyMap<string, Spoken>,
   found: readonly Finding[],
 ): Verdict {
   const match = plan.conclusions.find(({ when }) => holdsTrue(when));
   if (match === undefined || !isReason(match.reason)) return { verdict: 'inconclusive', reason: finding('no-proof') };
   const judging = plan.phases.filter(
-    (phase): phase is HoldPhase => phase.kind === 'hold' && phase.criterion.kind === 'no-fall' && holds.get(phase.id)?.endAt !== undefined,
+    (phase): phase is HoldPhase => phase.kind === 'hold' && deciding.has(phase.criterion.kind) && holds.get(phase.id)?.endAt !== undefined,
   );
+  const working = (): readonly string[] => [
+    ...judging.flatMap(({ id }) => holds.get(id)?.working ?? []),
+    ...[...measured.values()].flatMap((one) => one.working),
+    ...found.filter(({ code }) => code === 'interpolated').map(({ sentence }) => sentence),
+  ];
+  const told = match.about === undefined ? undefined : measured.get(match.about);
+  if (told !== undefined) return { verdict: match.verdict, reason: finding(match.reason, told.data, match.about, working()) };
   const spoken = judging.find(({ id }) => id === match.about) ?? judging.at(-1);
-  if (spoken === undefined || spoken.criterion.kind !== 'no-fall') return { verdict: match.verdict, reason: finding(match.reason) };
+  if (spoken === undefined) return { verdict: match.verdict, reason: finding(match.reason) };
+  const { criterion } = spoken;
   const hold = holds.get(spoken.id);
   const data = {
+    ...hold?.data,
     start: hold?.start ?? '',
     end: hold?.end ?? '',
     fall: hold?.fall ?? '',
-    unit: unitLabel(plan.gauge.unit),
+    unit: unitLabel(instrumentOf(plan, spoken.instrument).unit),
     time: `${spoken.seconds} s`,
-    threshold: spoken.criterion.threshold,
-    permitted: spoken.criterion.permitted ?? '0',
-    limitUnit: unitLabel(plan.unit),
+    ...(criterion.kind === 'no-fall' ? { threshold: criterion.threshold, permitted: criterion.permitted ?? '0' } : {}),
+    limitUnit: unitLabel(unitOfHold(plan, spoken)),
   };
-  return {
-    verdict: match.verdict,
-    reason: finding(match.reason, data, spoken.id, [
-      ...judging.flatMap(({ id }) => holds.get(id)?.working ?? []),
-      ...found.filter(({ code }) => code === 'interpolated').map(({ sentence }) => sentence),
-    ]),
-  };
+  return { verdict: match.verdict, reason: finding(match.reason, data, spoken.id, working()) };
 }
+
+/** Criteria whose numbers a conclusion speaks of; a settling or a let-by only lets the next phase begin. */
+const deciding: ReadonlySet<string> = new Set<Criterion['kind']>(['no-fall', 'at-most', 'keep', 'leak-rate', 'dial']);
 
 /** Overrides beat all; an untrusted gauge beats what it said; a pass falls to any doubt (DOMAIN 4.2, 4.7, 4.12). */
 function settle(

@@ -42,7 +42,18 @@ export class Log {
   }
 
   inRound<
-    T extends 'check' | 'stamp' | 'reading' | 'disturbance' | 'hold-stopped' | 'leak-seen' | 'clock-jump' | 'gap' | 'trace' | 'observation',
+    T extends
+      | 'check'
+      | 'stamp'
+      | 'reading'
+      | 'disturbance'
+      | 'hold-stopped'
+      | 'leak-seen'
+      | 'clock-jump'
+      | 'gap'
+      | 'trace'
+      | 'observation'
+      | 'not-reached',
   >(type: T, phase: string): readonly EventOf<T>[] {
     const round = this.roundOf(phase);
     return this.of(type).filter((event) => {

@@ -21,8 +21,8 @@ export function nextSteps(
   if (spoilt !== undefined) {
     const phase = plan.phases.find(({ id }) => id === spoilt.id);
     if (phase?.kind === 'zero') return [{ code: 'stop', label: 'End the test and take another gauge' }];
-    if (phase?.kind !== 'hold') return [];
-    const back = spoilt.outcome === 'rise' ? (phase.afterRise ?? phase.restartFrom) : phase.restartFrom;
+    if (phase?.kind !== 'hold' && phase?.kind !== 'measure') return [];
+    const back = spoilt.outcome === 'rise' && phase.kind === 'hold' ? (phase.afterRise ?? phase.restartFrom) : phase.restartFrom;
     const from = plan.phases.find(({ id }) => id === back);
     return [
       ...(from === undefined ? [] : [{ code: 'restart' as const, phase: from.id, label: `Repeat from ${from.title.toLowerCase()}` }]),

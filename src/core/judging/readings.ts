@@ -1,4 +1,4 @@
-import type { Gauge } from '../planning/gauge';
+import type { Instrument } from '../planning/gauge';
 import { atLeast, atMost, type Decimal, decimal, isMultipleOf, readDecimal, unitLabel } from '../quantities';
 import type { EventOf } from './events';
 
@@ -8,7 +8,7 @@ export interface Taken {
 }
 
 /** Why a figure cannot have been read on this gauge, in words that follow "does not count:"; undefined when it can. */
-export function readingFault(gauge: Gauge, value: string, unit: string): string | undefined {
+export function readingFault(gauge: Instrument, value: string, unit: string): string | undefined {
   const figure = readDecimal(value);
   if (figure === undefined) return 'it is not a figure';
   if (unit !== gauge.unit) return `the gauge shows ${unitLabel(gauge.unit)}`;

@@ -49,6 +49,113 @@ export const reasons = {
     say: (d) =>
       `With the appliances isolated the pipework fell ${d.fall} ${d.unit}; perceptible from ${d.threshold} ${d.limitUnit}, and none is permitted.`,
   },
+  'tight-to-stops': {
+    weight: 'pass',
+    say: (d) =>
+      `The piping up to the stops held: ${d.start} to ${d.end} ${d.unit} in ${d.time}. Stage 1 alone says nothing of the drops and controls beyond the stops.`,
+  },
+  'tight-both-stages': {
+    weight: 'pass',
+    say: (d) =>
+      `Both stages held: the piping up to the stops, and with the stops open ${d.start} to ${d.end} ${d.unit} in ${d.time}; a movement of ${d.threshold} ${d.limitUnit} would have been perceptible.`,
+  },
+  'controls-fall': {
+    weight: 'fail',
+    say: (d) =>
+      `With the stops open the gauge fell ${d.fall} ${d.unit}; perceptible from ${d.threshold} ${d.limitUnit}, and no fall is permitted. The piping up to the stops held before, so look beyond the stops.`,
+  },
+  'pressure-not-reached': {
+    weight: 'fail',
+    say: () => 'The test pressure could not be reached, or fell as fast as it was fed: look for open ends and unmade joints.',
+  },
+  'make-up-within': {
+    weight: 'pass',
+    say: (d) =>
+      `The make-up was ${d.made} ${d.madeUnit} in ${d.hours} h; ${d.allowed} ${d.unit} is allowed at a mean of ${d.mean} ${d.pressureUnit}. No leak was seen.`,
+  },
+  'make-up-over': {
+    weight: 'fail',
+    say: (d) =>
+      `The make-up was ${d.made} ${d.madeUnit} in ${d.hours} h; only ${d.allowed} ${d.unit} is allowed at a mean of ${d.mean} ${d.pressureUnit}.`,
+  },
+  'make-up-unclear': { weight: 'inconclusive', say: (d) => `${d.title}: the make-up cannot be worked out from what was read.` },
+  'fell-too-far': {
+    weight: 'inconclusive',
+    say: (d) =>
+      `The pressure fell ${d.deepest} ${d.unit} during ${d.title}. A fall of more than ${d.within} ${d.limitUnit} is pumped back during the hold, unless the engineer’s written criterion says otherwise: repeat, pumping back.`,
+  },
+  'duct-within': {
+    weight: 'pass',
+    say: (d) => `Leakage at ${d.reference} Pa: ${d.flow} ${d.judgedUnit}${d.interval}; ${d.limit} ${d.unit} is permitted.`,
+  },
+  'duct-within-rig': {
+    weight: 'inconclusive',
+    say: (d) =>
+      `Leakage at ${d.reference} Pa: ${d.flow} ${d.judgedUnit}${d.interval}, over the permitted ${d.limit} ${d.unit} by no more than the rig’s own leakage of ${d.baseline}. The rig’s share is not subtracted: seal the rig and measure again.`,
+  },
+  'duct-over': {
+    weight: 'fail',
+    say: (d) => `Leakage at ${d.reference} Pa: ${d.flow} ${d.judgedUnit}${d.interval}; only ${d.limit} ${d.unit} is permitted.`,
+  },
+  'duct-unclear': { weight: 'inconclusive', say: (d) => `${d.title}: no leakage can be worked out from these points.` },
+  'flow-below-range': {
+    weight: 'inconclusive',
+    say: (d) =>
+      `${d.point}: no flow was shown. That is below the ring’s ${d.least} ${d.unit} and not zero: fit a smaller ring, or raise the pressure and let the result be brought back to the reference.`,
+  },
+  'exponent-normal': {
+    weight: 'note',
+    say: (d) => `Flow grows with pressure as in a duct: n = ${d.n} (${d.low} to ${d.high}; usual ${d.usual}).`,
+  },
+  'exponent-suspicious': {
+    weight: 'note',
+    say: (d) => `n = ${d.n} (${d.low} to ${d.high}) is unusual; usual is ${d.usual}. Check hoses, ring and taped registers.`,
+  },
+  'exponent-impossible': {
+    weight: 'invalid',
+    say: (d) =>
+      `n = ${d.n} (${d.low} to ${d.high}) is physically impossible: flow through leaks grows with the 0.5th to 1st power of pressure. The set-up is wrong: check the hoses, the ring and the taped registers.`,
+  },
+  'leak-rate': {
+    weight: 'note',
+    say: (d) => `${d.title}: ${d.rate} L/h, and no more than ${d.worst} L/h with the gauge’s own step.`,
+  },
+  'no-rate': { weight: 'inconclusive', say: (d) => `${d.title}: no leak rate can be worked out from what was read.` },
+  'level-within': {
+    weight: 'note',
+    say: (d) => `${d.title}: at most ${d.highest} ${d.unit}; up to ${d.limit} ${d.limitUnit} is in order.`,
+  },
+  'level-over': { weight: 'note', say: (d) => `${d.title}: ${d.highest} ${d.unit}, over the ${d.limit} ${d.limitUnit} that is in order.` },
+  'dial-still': { weight: 'note', say: (d) => `${d.title}: the dial stood still (${d.turned} turn; seen from ${d.threshold}).` },
+  'dial-moved': { weight: 'note', say: (d) => `${d.title}: the dial moved ${d.turned} turn, ${d.rate} L/h.` },
+  corrected: {
+    weight: 'note',
+    say: (d) =>
+      `${d.title}: raw fall ${d.fall} ${d.unit}, corrected ${d.corrected} ${d.unit} (pipe ${d.conditions}; give or take ${d.doubt}).`,
+  },
+  'corrected-fall': {
+    weight: 'note',
+    say: (d) =>
+      `${d.title}: the gauge fell only ${d.fall} ${d.unit}, but the pipe’s temperature hides a fall: corrected it is ${d.corrected} ${d.unit} (${d.conditions}).`,
+  },
+  'correction-unsure': {
+    weight: 'inconclusive',
+    say: (d) =>
+      `${d.title}: raw movement ${d.fall} ${d.unit}, corrected ${d.corrected} ${d.unit}. The correction may be off by ${d.doubt}, more than the ${d.threshold} ${d.limitUnit} that must be told: wait for a steady temperature and repeat.`,
+  },
+  'conditions-unread': {
+    weight: 'inconclusive',
+    say: (d) => `${d.title} is long enough to need ${d.missing}; without that a leak and a change of weather cannot be told apart.`,
+  },
+  'over-ceiling': {
+    weight: 'note',
+    say: (d) =>
+      `A start reading of ${d.value} ${d.unit} for ${d.title} is over ${d.ceiling} ${d.limitUnit}, the most that what is connected may see; it does not count. Bleed at once, and look whether anything was harmed.`,
+  },
+  'second-point': {
+    weight: 'note',
+    say: (d) => `A second figure (${d.value} ${d.unit}) for the same point of ${d.title} came after the first; the first stands.`,
+  },
   'rig-leaks': { weight: 'inconclusive', say: () => 'The rig itself leaked: mend it and repeat. This says nothing about the system.' },
   'hold-rise': {
     weight: 'inconclusive',
@@ -89,6 +196,15 @@ export const reasons = {
   'gauge-range': {
     weight: 'inconclusive',
     say: (d) => `The gauge’s range ends at ${d.high} ${d.unit}; the test needs ${d.needed} ${d.neededUnit}.`,
+  },
+  'gauge-range-wide': {
+    weight: 'inconclusive',
+    say: (d) =>
+      `The gauge’s range of ${d.high} ${d.unit} is more than ${d.times} times the test pressure of ${d.needed} ${d.neededUnit}; it is read too badly there to prove tightness.`,
+  },
+  'gauge-certificate-old': {
+    weight: 'invalid',
+    say: (d) => `The gauge was last calibrated on ${d.last}; the test on ${d.on} wants a certificate of at most ${d.years} years.`,
   },
   'gauge-coarser-choice': { weight: 'note', say: () => 'A one-decimal gauge was used; it is the coarser choice.' },
   'not-zeroed': {

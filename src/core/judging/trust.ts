@@ -1,4 +1,5 @@
 import { gaugeFindings } from '../planning/gauge';
+import { demandOf, instrumentsOf } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import { unitLabel } from '../quantities';
 import { boundaryProved } from './boundaries';
@@ -7,26 +8,34 @@ import type { PhaseJudgement } from './judge';
 import type { Log } from './log';
 import { type Finding, finding } from './reasons';
 
-/** Doubts about the gauge that no reading can lift: calibration on the day, range, readability (DOMAIN 4.7). */
+/** Doubts about the instruments that no reading can lift: calibration on the day, range, readability (DOMAIN 4.7). */
 export function doubtsOfGauge(plan: Plan, log: Log): readonly Finding[] {
-  const first = log.of('reading')[0];
+  const readings = log.of('reading');
+  const first = readings[0];
   if (first === undefined) return [];
-  const { gauge } = plan;
   const on = localDate(first);
-  const limitUnit = unitLabel(plan.unit);
-  return gaugeFindings(gauge, { highest: plan.highest, limit: plan.limit, unit: plan.unit, on }).map(({ code }) =>
-    finding(code, {
-      due: gauge.calibration.needed ? gauge.calibration.due : '',
-      on,
-      readability: gauge.readability,
-      unit: unitLabel(gauge.unit),
-      limit: plan.limit,
-      limitUnit,
-      high: gauge.rangeHigh,
-      needed: plan.highest,
-      neededUnit: limitUnit,
-    }),
-  );
+  return instrumentsOf(plan).flatMap(({ role, instrument }) => {
+    const demand = demandOf(plan, role);
+    if (demand === undefined) return [];
+    const limitUnit = unitLabel(demand.unit);
+    return gaugeFindings(instrument, { ...demand, on }).map(({ code }) =>
+      finding(code, {
+        due: instrument.calibration.needed ? instrument.calibration.due : '',
+        last: instrument.calibration.needed ? instrument.calibration.last : '',
+        years: String(demand.certificateYears ?? ''),
+        on,
+        readability: instrument.readability,
+        unit: unitLabel(instrument.unit),
+        limit: demand.limit,
+        limitUnit,
+        high: instrument.rangeHigh,
+        needed: demand.highest,
+        neededUnit: limitUnit,
+        times: demand.rangeAtMost ?? '',
+        ...(role === undefined ? {} : { name: instrument.name }),
+      }),
+    );
+  });
 }
 
 /** Boundaries that nothing has proved, once the hold that judges was read (DOMAIN 4.13). */
@@ -40,7 +49,9 @@ export function doubtsOfBoundaries(plan: Plan, phases: readonly PhaseJudgement[]
 /** What must be said beside a verdict, and changes none: a simulated gauge, the house rules used. */
 export function saidBeside(plan: Plan, log: Log, begun: boolean): readonly Finding[] {
   const readings = log.of('reading');
-  const simulated = readings.length > 0 && (plan.gauge.simulated || readings.some(({ source }) => source === 'simulated gauge'));
+  const simulated =
+    readings.length > 0 &&
+    (instrumentsOf(plan).some(({ instrument }) => instrument.simulated) || readings.some(({ source }) => source === 'simulated gauge'));
   return [
     ...(simulated ? [finding('simulated')] : []),
     ...plan.figures

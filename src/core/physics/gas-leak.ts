@@ -1,5 +1,5 @@
 import { type AbsolutePa, referencePressure, referenceTemperatureK } from '../quantities/pressure';
-import { bad, firstProblem, good, inRange, type Result } from '../quantities/result';
+import { firstProblem, good, inRange, type Result, refuse } from '../quantities/result';
 
 export interface GasFall {
   /** Gas space, m³ (1 mL to 1000 m³). */
@@ -30,7 +30,7 @@ export function gasLeakRate(fall: GasFall): Result<number> {
     inRange(startPa, 1, 1e8, 'start pressure', 'Pa absolute'),
     inRange(endPa, 1, 1e8, 'end pressure', 'Pa absolute'),
   );
-  if (problem !== undefined) return bad(problem.code, problem.message, problem.field);
+  if (problem !== undefined) return refuse(problem);
   const amount = volumeM3 * (startPa / startK - endPa / endK);
   return good((amount * referenceTemperatureK) / (referencePressure * seconds));
 }

@@ -1,5 +1,5 @@
 import type { AbsolutePa, GaugePa } from '../quantities/pressure';
-import { bad, firstProblem, good, inRange, type Result } from '../quantities/result';
+import { firstProblem, good, inRange, type Result, refuse } from '../quantities/result';
 
 export interface GasWarming {
   readonly startGaugePa: GaugePa;
@@ -22,7 +22,7 @@ export function expectedGauge(warming: GasWarming): Result<GaugePa> {
     inRange(startAtmospherePa, 50_000, 120_000, 'start atmosphere', 'Pa'),
     inRange(endAtmospherePa, 50_000, 120_000, 'end atmosphere', 'Pa'),
   );
-  if (problem !== undefined) return bad(problem.code, problem.message, problem.field);
+  if (problem !== undefined) return refuse(problem);
   return good((((startGaugePa + startAtmospherePa) * endK) / startK - endAtmospherePa) as GaugePa);
 }
 
@@ -33,6 +33,30 @@ export function temperatureSensitivity(gaugePa: GaugePa, atmospherePa: AbsoluteP
     inRange(atmospherePa, 50_000, 120_000, 'atmosphere', 'Pa'),
     inRange(kelvin, 200, 400, 'temperature', 'K'),
   );
-  if (problem !== undefined) return bad(problem.code, problem.message, problem.field);
+  if (problem !== undefined) return refuse(problem);
   return good((gaugePa + atmospherePa) / kelvin);
+}
+
+export interface CorrectionDoubt {
+  /** Absolute pressure of the gas, Pa, and its temperature, K. */
+  readonly absolutePa: number;
+  readonly kelvin: number;
+  /** How far each temperature and each barometer reading may be off, K and Pa. */
+  readonly temperatureDoubtK: number;
+  readonly barometerDoubtPa: number;
+}
+
+/**
+ * How far a temperature and barometer correction may itself be off, Pa. Two readings of each are taken, independent of
+ * one another: u = √2·√((p_abs/T·u_T)² + u_a²), the propagated doubt of 3.2's formula.
+ */
+export function correctionDoubt({ absolutePa, kelvin, temperatureDoubtK, barometerDoubtPa }: CorrectionDoubt): Result<number> {
+  const problem = firstProblem(
+    inRange(absolutePa, 1, 1e8, 'pressure', 'Pa absolute'),
+    inRange(kelvin, 200, 400, 'temperature', 'K'),
+    inRange(temperatureDoubtK, 0, 50, 'doubt of the temperature', 'K'),
+    inRange(barometerDoubtPa, 0, 10_000, 'doubt of the barometer', 'Pa'),
+  );
+  if (problem !== undefined) return refuse(problem);
+  return good(Math.SQRT2 * Math.hypot((absolutePa / kelvin) * temperatureDoubtK, barometerDoubtPa));
 }

@@ -1,5 +1,5 @@
 import { referencePressure } from '../quantities/pressure';
-import { bad, firstProblem, good, inRange, type Result } from '../quantities/result';
+import { firstProblem, good, inRange, type Result, refuse } from '../quantities/result';
 
 /**
  * What a hold can see (DOMAIN 3.3). `unseenPa` is δ: the gauge's readability plus whatever temperature and barometer
@@ -17,7 +17,7 @@ const check = (volumeM3: number, unseenPa: number) =>
 /** Smallest leak the hold can show, m³/s at reference: q_min = V·δ/(p_ref·t). */
 export function smallestVisibleLeak({ volumeM3, unseenPa, seconds }: Hold): Result<number> {
   const problem = check(volumeM3, unseenPa) ?? inRange(seconds, 1e-3, 2_592_000, 'time', 's');
-  if (problem !== undefined) return bad(problem.code, problem.message, problem.field);
+  if (problem !== undefined) return refuse(problem);
   return good((volumeM3 * unseenPa) / (referencePressure * seconds));
 }
 
@@ -27,7 +27,7 @@ export function smallestVisibleLeak({ volumeM3, unseenPa, seconds }: Hold): Resu
  */
 export function holdTimeForLeak(volumeM3: number, unseenPa: number, leakM3s: number): Result<number> {
   const problem = check(volumeM3, unseenPa) ?? inRange(leakM3s, 1e-12, 1, 'leak of concern', 'm³/s');
-  if (problem !== undefined) return bad(problem.code, problem.message, problem.field);
+  if (problem !== undefined) return refuse(problem);
   return good((volumeM3 * unseenPa) / (referencePressure * leakM3s));
 }
 
@@ -38,6 +38,6 @@ export function unmeasuredTemperaturePa(absolutePa: number, spreadK: number, kel
     inRange(spreadK, 0, 100, 'temperature spread', 'K'),
     inRange(kelvin, 200, 400, 'temperature', 'K'),
   );
-  if (problem !== undefined) return bad(problem.code, problem.message, problem.field);
+  if (problem !== undefined) return refuse(problem);
   return good((absolutePa * spreadK) / kelvin);
 }

@@ -1,59 +1,109 @@
-import { atLeast, atMost, compare, decimal, exactSi, type PressureUnit, unitLabel } from '../quantities';
+import {
+  compare,
+  compareQuantities,
+  decimal,
+  exactSi,
+  multiply,
+  type PressureUnit,
+  type TemperatureUnit,
+  type Unit,
+  unitLabel,
+} from '../quantities';
 
-/** A pressure gauge as the plan freezes it. Figures are decimals in `unit`. */
-export interface Gauge {
+export type InstrumentUnit = Exclude<Unit, TemperatureUnit>;
+
+/** A measuring instrument as the plan freezes it. Figures are decimals in `unit`. */
+export interface Instrument<U extends InstrumentUnit = InstrumentUnit> {
   readonly id: string;
   readonly name: string;
   readonly kind: 'liquid' | 'digital' | 'needle';
-  readonly unit: PressureUnit;
+  readonly unit: U;
   /** Smallest movement that it can show: last digit, or half the smallest division. */
   readonly readability: string;
   readonly rangeLow: string;
   readonly rangeHigh: string;
   readonly serial: string;
-  /** A liquid column of known density needs no calibration; `due` is a local date, YYYY-MM-DD. */
+  /** A liquid column of known density, a rule or a vessel needs no calibration; `due` is a local date, YYYY-MM-DD. */
   readonly calibration: { readonly needed: false } | { readonly needed: true; readonly last: string; readonly due: string };
   readonly simulated: boolean;
 }
 
-export interface GaugeDemand {
-  /** Highest pressure that it must show and the limit it must resolve, both in `unit`. */
+/** A pressure gauge. */
+export type Gauge = Instrument<PressureUnit>;
+
+/** What a plan asks of an instrument; figures in `unit`. */
+export interface Demand {
+  /** Highest value that it must show and the limit it must resolve. */
   readonly highest: string;
   readonly limit: string;
-  readonly unit: PressureUnit;
+  readonly unit: InstrumentUnit;
+  /** Its range may reach this many times `highest`, no further: a needle is read badly at its foot. */
+  readonly rangeAtMost?: string;
+  /** Its last calibration may be this many years old, whatever its own due date says. */
+  readonly certificateYears?: number;
+}
+
+export interface GaugeDemand extends Demand {
   /** Local date of the test, YYYY-MM-DD. */
   readonly on: string;
 }
 
 export interface GaugeFinding {
-  readonly code: 'gauge-overdue' | 'gauge-range' | 'gauge-coarse' | 'gauge-coarser-choice';
+  readonly code: 'gauge-overdue' | 'gauge-range' | 'gauge-coarse' | 'gauge-coarser-choice' | 'gauge-range-wide' | 'gauge-certificate-old';
   readonly blocks: boolean;
   readonly message: string;
 }
 
 const si = (value: string, unit: PressureUnit) => exactSi(decimal(value), unit);
 
-/** Why a gauge does not suit a demand, or suits it less well; empty when it suits. */
-export function gaugeFindings(gauge: Gauge, demand: GaugeDemand): readonly GaugeFinding[] {
+/** The same day so many years later; 29 February becomes 1 March. */
+const yearsLater = (date: string, years: number): string => {
+  const moved = `${String(Number(date.slice(0, 4)) + years).padStart(4, '0')}${date.slice(4)}`;
+  return moved.endsWith('-02-29') && years % 4 !== 0 ? `${moved.slice(0, 5)}03-01` : moved;
+};
+
+/** Why an instrument does not suit a demand, or suits it less well; empty when it suits. */
+export function gaugeFindings(gauge: Instrument, demand: GaugeDemand): readonly GaugeFinding[] {
   const found: GaugeFinding[] = [];
   const unit = unitLabel(gauge.unit);
+  const asked = unitLabel(demand.unit);
+  const against = (own: string, other: string) => compareQuantities(decimal(own), gauge.unit, decimal(other), demand.unit);
   if (gauge.calibration.needed && gauge.calibration.due < demand.on)
     found.push({
       code: 'gauge-overdue',
       blocks: true,
       message: `Calibration was due on ${gauge.calibration.due}; a test on ${demand.on} with this gauge would be invalid.`,
     });
-  if (!atLeast(si(gauge.rangeHigh, gauge.unit), si(demand.highest, demand.unit)))
+  if (
+    demand.certificateYears !== undefined &&
+    gauge.calibration.needed &&
+    yearsLater(gauge.calibration.last, demand.certificateYears) < demand.on
+  )
+    found.push({
+      code: 'gauge-certificate-old',
+      blocks: true,
+      message: `It was last calibrated on ${gauge.calibration.last}; this test wants a certificate of at most ${demand.certificateYears} years.`,
+    });
+  if (against(gauge.rangeHigh, demand.highest) < 0)
     found.push({
       code: 'gauge-range',
       blocks: true,
-      message: `Its range ends at ${gauge.rangeHigh} ${unit}; the test needs ${demand.highest} ${unitLabel(demand.unit)}.`,
+      message: `Its range ends at ${gauge.rangeHigh} ${unit}; the test needs ${demand.highest} ${asked}.`,
     });
-  if (!atMost(si(gauge.readability, gauge.unit), si(demand.limit, demand.unit)))
+  if (
+    demand.rangeAtMost !== undefined &&
+    compareQuantities(decimal(gauge.rangeHigh), gauge.unit, multiply(decimal(demand.highest), decimal(demand.rangeAtMost)), demand.unit) > 0
+  )
+    found.push({
+      code: 'gauge-range-wide',
+      blocks: true,
+      message: `Its range to ${gauge.rangeHigh} ${unit} is more than ${demand.rangeAtMost} times the test pressure of ${demand.highest} ${asked}: it is read badly so low.`,
+    });
+  if (against(gauge.readability, demand.limit) > 0)
     found.push({
       code: 'gauge-coarse',
       blocks: true,
-      message: `It shows steps of ${gauge.readability} ${unit}; a movement of ${demand.limit} ${unitLabel(demand.unit)} must be seen.`,
+      message: `It shows steps of ${gauge.readability} ${unit}; a movement of ${demand.limit} ${asked} must be seen.`,
     });
   return found;
 }

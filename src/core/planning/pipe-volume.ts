@@ -35,7 +35,10 @@ export const pipeMaterials: readonly { readonly id: PipeMaterial; readonly label
 export interface PipeRun {
   readonly material: PipeMaterial;
   readonly size: string;
+  /** Length, or the high end of an estimate. */
   readonly lengthM: number;
+  /** Low end, where the length is an estimate. */
+  readonly lowestM?: number;
   /** The line as typed, kept for the record. */
   readonly text: string;
 }
@@ -69,12 +72,25 @@ const unknownSize = (material: PipeMaterial, size: string) => {
   return bad('pipe-size', `${size} is not in the table for that pipe. Use one of ${known}, or type the bore: 21.3bore 4.`, 'size');
 };
 
+/** Splits an estimate at its dots or its “to”: `6..9`, `40 to 60 ft`. A low end without a unit takes the high end's. */
+function ends(text: string): readonly [low: string | undefined, high: string] {
+  const match = /^(.*?)\s*(?:\.\.|\bto\b)\s*(.*)$/.exec(text.trim());
+  if (match === null) return [undefined, text];
+  const [, low, high] = match;
+  const unit = /[^\d\s.,/-].*$/.exec(high)?.[0] ?? '';
+  return [/[^\d\s.,/-]/.test(low) ? low : `${low} ${unit}`, high];
+}
+
 /**
  * Reads a line of the pipe schedule as people type it: `22cu 6.5`, `1sch40 40ft`, `20dn 3`, `20x2.25pex 12`, `21.3bore 4`.
- * A length without a unit is in metres.
+ * A length without a unit is in metres; a length that is not known is a low and a high estimate, `22cu 6..9`.
  */
 export function parsePipeLine(text: string): Result<PipeRun> {
-  const clean = text.trim().toLowerCase().replace(/×/g, 'x').replace(',', '.');
+  const clean = text
+    .trim()
+    .toLowerCase()
+    .replace(/×/g, 'x')
+    .replace(/(\d),(\d)/g, '$1.$2');
   const match = /^([\d./x-]+)\s*(cu|copper|dn|steel|sch40|s40|pex|ml|bore)\s+(.+)$/.exec(clean);
   if (match === null)
     return bad('pipe-line', `“${text.trim()}” is not a pipe line. Type size, material and length, like 22cu 6.5 or 1sch40 40ft.`);
@@ -83,11 +99,29 @@ export function parsePipeLine(text: string): Result<PipeRun> {
   const material = names[word] ?? (word as PipeMaterial);
   const bore = boreOf(material, size);
   if (!bore.ok) return bore;
-  const length = parseQuantity(lengthText, 'length', 'm');
+  const [low, high] = ends(lengthText);
+  const length = lengthOf(high);
   if (!length.ok) return length;
-  const lengthM = toSi(toNumber(length.value.value), length.value.unit);
-  if (!(lengthM > 0 && lengthM <= 10_000)) return bad('pipe-length', 'A pipe length must be above zero and at most 10 000 m.', 'length');
-  return good({ material, size, lengthM, text: text.trim() });
+  const lowest = low === undefined ? undefined : lengthOf(low);
+  if (lowest?.ok === false) return lowest;
+  if (lowest !== undefined && lowest.value > length.value)
+    return bad('pipe-estimate', 'The low end of an estimate comes first, as in 6..9.', 'length');
+  return good({
+    material,
+    size,
+    lengthM: length.value,
+    ...(lowest === undefined ? {} : { lowestM: lowest.value }),
+    text: text.trim(),
+  });
+}
+
+function lengthOf(text: string): Result<number> {
+  const length = parseQuantity(text, 'length', 'm');
+  if (!length.ok) return length;
+  const metres = toSi(toNumber(length.value.value), length.value.unit);
+  return metres > 0 && metres <= 10_000
+    ? good(metres)
+    : bad('pipe-length', 'A pipe length must be above zero and at most 10 000 m.', 'length');
 }
 
 /** Litres in one metre of a bore: π/4·d² (DOMAIN 3.4). */
@@ -107,29 +141,55 @@ export interface VolumeSum {
   readonly fittingsL: number;
   readonly meterL: number;
   readonly rigHoseL: number;
+  /** The high estimate, where lengths are estimates: a larger volume hides a larger leak. */
   readonly totalL: number;
+  readonly lowestL?: number;
   readonly largestNominalMm: number;
 }
 
 /** Gas or water space of a system, litres: pipes, 10 % for fittings unless itemised, meter and rig hose. */
 export function systemVolume(input: VolumeInput): Result<VolumeSum> {
   let pipesL = 0;
+  let lowestPipesL = 0;
   let largestNominalMm = 0;
   for (const pipe of input.pipes) {
     const bore = boreOf(pipe.material, pipe.size);
     if (!bore.ok) return bore;
-    pipesL += litresPerMetre(bore.value.boreMm) * pipe.lengthM;
+    const perMetre = litresPerMetre(bore.value.boreMm);
+    pipesL += perMetre * pipe.lengthM;
+    lowestPipesL += perMetre * (pipe.lowestM ?? pipe.lengthM);
     largestNominalMm = Math.max(largestNominalMm, bore.value.nominalMm);
   }
   const { meterL, rigHoseL } = input;
   if (!(meterL >= 0 && meterL <= 10_000 && rigHoseL >= 0 && rigHoseL <= 100))
     return bad('volume-range', 'Meter and rig volumes must be zero or more litres.');
-  const fittingsL = input.fittingsItemised ? 0 : pipesL * 0.1;
-  return good({ pipesL, fittingsL, meterL, rigHoseL, totalL: pipesL + fittingsL + meterL + rigHoseL, largestNominalMm });
+  const fittingsShare = input.fittingsItemised ? 0 : 0.1;
+  const fittingsL = pipesL * fittingsShare;
+  const estimated = input.pipes.some(({ lowestM }) => lowestM !== undefined);
+  return good({
+    pipesL,
+    fittingsL,
+    meterL,
+    rigHoseL,
+    totalL: pipesL + fittingsL + meterL + rigHoseL,
+    ...(estimated ? { lowestL: lowestPipesL * (1 + fittingsShare) + meterL + rigHoseL } : {}),
+    largestNominalMm,
+  });
 }
 
-/** Reads a stated volume such as `12.5` or `12,5 L`; litres. */
-export function parseVolume(text: string): Result<number> {
+/** Reads a stated volume, such as `12.5`, `12,5 L` or an estimate `40..60 L`; litres, the high end first. */
+export function parseVolume(text: string): Result<{ readonly litres: number; readonly lowest?: number }> {
+  const [low, high] = ends(text);
+  const litres = litresOf(high);
+  if (!litres.ok) return litres;
+  const lowest = low === undefined ? undefined : litresOf(low);
+  if (lowest?.ok === false) return lowest;
+  if (lowest !== undefined && lowest.value > litres.value)
+    return bad('volume-estimate', 'The low end of an estimate comes first, as in 40..60 L.', 'volume');
+  return good({ litres: litres.value, ...(lowest === undefined ? {} : { lowest: lowest.value }) });
+}
+
+function litresOf(text: string): Result<number> {
   const typed = parseQuantity(text, 'volume', 'L');
   if (!typed.ok) return typed;
   const litres = toSi(toNumber(typed.value.value), typed.value.unit) * 1000;

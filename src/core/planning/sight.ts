@@ -13,7 +13,8 @@ export function sightOf(
   litres: number,
 ): Result<{ readonly litresPerHour: string; readonly working: string }> {
   const hold = phases.find((phase) => phase.id === judgedBy);
-  if (hold?.kind !== 'hold' || hold.criterion.kind === 'wait') return bad('no-judging-hold', 'The procedure names no hold that judges.');
+  if (hold?.kind !== 'hold' || (hold.criterion.kind !== 'no-fall' && hold.criterion.kind !== 'no-rise'))
+    return bad('no-judging-hold', 'The procedure names no hold that judges.');
   const { threshold } = hold.criterion;
   const leak = smallestVisibleLeak({ volumeM3: litres / 1000, unseenPa: toSi(Number(threshold), unit), seconds: hold.seconds });
   if (!leak.ok) return leak;

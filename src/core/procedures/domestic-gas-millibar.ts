@@ -1,6 +1,7 @@
 import { type Gauge, gaugeClass } from '../planning/gauge';
 import { compare, decimal, exactSi, type PressureUnit, parseQuantity } from '../quantities';
-import type { Problem } from '../quantities/result';
+import { good, type Problem, type Result } from '../quantities/result';
+import { simulatedGauge } from './example-instruments';
 import { checkPhase, holdPhase, observePhase, zeroPhase } from './phase-shapes';
 import type { CheckItem, HoldPhase, ObservePhase, Phase, When } from './phases';
 import type { Answers, Course, CourseInput, Procedure } from './procedure';
@@ -98,7 +99,7 @@ const rigCheck = (id: string, after: string): ObservePhase =>
     ],
   });
 
-function course({ answers, figure, gauge }: CourseInput): Course {
+function course({ answers, figure, gauge }: CourseInput): Result<Course> {
   const threshold = thresholdFor(gauge, figure);
   const { drop, why } = permitted(answers, figure);
   const letByBand = { low: figure('let-by-low'), high: figure('let-by-high') };
@@ -276,7 +277,7 @@ function course({ answers, figure, gauge }: CourseInput): Course {
       : 'Appliances downstream of their own closed controls',
   ];
 
-  return {
+  return good({
     unit: 'mbar',
     phases,
     highest: testBand.high,
@@ -319,7 +320,7 @@ function course({ answers, figure, gauge }: CourseInput): Course {
     ],
     derivation: [why, `A movement of ${threshold} mbar or more can be perceived on this gauge; a movement below it passes.`],
     notTested,
-  };
+  });
 }
 
 const seen = (code: string, field: string, message: string): Problem => ({ code, field, message });
@@ -369,6 +370,14 @@ export const domesticGasMillibar: Procedure = {
   purpose:
     'Shows that a domestic natural-gas installation after the meter regulator holds its pressure, once the supply valve is proved not to let by.',
   systemKind: 'gas',
+  plant: 'gas',
+  volumeFrom: 'pipes',
+  roles: [],
+  example: {
+    answers: {},
+    pipes: '22cu 11\n15cu 7.5',
+    gauge: simulatedGauge({ unit: 'mbar', readability: '0.01', rangeLow: '-10', rangeHigh: '150' }),
+  },
   medium: 'natural gas at working pressure, or air',
   parameters: [
     {
@@ -432,8 +441,28 @@ export const domesticGasMillibar: Procedure = {
         { value: '>35', label: 'Over 35 mm' },
       ],
     },
-    { kind: 'pressure', id: 'supply', label: 'Supply pressure, up to', help: 'Before the meter regulator.', unit: 'mbar', default: '75' },
-    { kind: 'pressure', id: 'working', label: 'Working pressure', help: 'After the meter regulator.', unit: 'mbar', default: '21' },
+    {
+      kind: 'quantity',
+      quantity: 'pressure',
+      id: 'supply',
+      label: 'Supply pressure, up to',
+      help: 'Before the meter regulator.',
+      unit: 'mbar',
+      default: '75',
+      least: '0.001',
+      most: '1000000',
+    },
+    {
+      kind: 'quantity',
+      quantity: 'pressure',
+      id: 'working',
+      label: 'Working pressure',
+      help: 'After the meter regulator.',
+      unit: 'mbar',
+      default: '21',
+      least: '0.001',
+      most: '1000000',
+    },
   ],
   figures: [
     { id: 'let-by-low', label: 'Let-by band from', value: '7', unit: 'mbar', stricter: 'higher' },
@@ -443,14 +472,14 @@ export const domesticGasMillibar: Procedure = {
     { id: 'test-high', label: 'Test band to', value: '21', unit: 'mbar', stricter: 'lower' },
     { id: 'settle-seconds', label: 'Stabilising time', value: '60', unit: 's', stricter: 'higher' },
     { id: 'hold-seconds', label: 'Hold', value: '120', unit: 's', stricter: 'higher' },
-    { id: 'perceptible-liquid', label: 'Perceptible on a liquid gauge', value: '0.25', unit: 'mbar', stricter: 'lower', least: '0.01' },
+    { id: 'perceptible-liquid', label: 'Perceptible on a liquid gauge', value: '0.25', unit: 'mbar', stricter: 'lower', bound: '0.01' },
     {
       id: 'perceptible-one-decimal',
       label: 'Perceptible on a one-decimal gauge',
       value: '0.2',
       unit: 'mbar',
       stricter: 'lower',
-      least: '0.01',
+      bound: '0.01',
     },
     {
       id: 'perceptible-two-decimals',
@@ -458,7 +487,7 @@ export const domesticGasMillibar: Procedure = {
       value: '0.25',
       unit: 'mbar',
       stricter: 'lower',
-      least: '0.01',
+      bound: '0.01',
     },
     ...permittedFigures,
   ],

@@ -1,4 +1,4 @@
-import type { CheckPhase, HoldPhase, ObservePhase, Phase, ZeroPhase } from './phases';
+import type { CheckPhase, HoldPhase, MeasurePhase, ObservePhase, Phase, ZeroPhase } from './phases';
 
 /** Phases with what most of them share left out: no cautions of their own, always due, closing nothing. */
 type Shape<P extends Phase> = Omit<P, 'kind' | 'cautions' | 'when' | 'closing'> & Partial<Pick<P, 'cautions' | 'when'>>;
@@ -14,3 +14,4 @@ export const checkPhase = (phase: Shape<CheckPhase> & { readonly closing?: boole
 export const zeroPhase = (phase: Shape<ZeroPhase>): ZeroPhase => ({ ...always, ...phase, kind: 'zero' });
 export const holdPhase = (phase: Shape<HoldPhase>): HoldPhase => ({ ...always, ...phase, kind: 'hold' });
 export const observePhase = (phase: Shape<ObservePhase>): ObservePhase => ({ ...always, ...phase, kind: 'observe' });
+export const measurePhase = (phase: Shape<MeasurePhase>): MeasurePhase => ({ ...always, ...phase, kind: 'measure' });

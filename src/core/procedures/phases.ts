@@ -3,6 +3,12 @@
  * old record judges by its own rules.
  */
 
+import type { FlowUnit, Unit, VolumeUnit } from '../quantities';
+
+/** What a figure on site is a reading of. Temperature is the pipe's. */
+export const readQuantities = ['pressure', 'temperature', 'barometer', 'flow', 'volume', 'level', 'turns'] as const;
+export type ReadQuantity = (typeof readQuantities)[number];
+
 /** Something that must hold before a phase begins. */
 export type Condition =
   | { readonly phase: string; readonly outcome: readonly string[] }
@@ -25,13 +31,64 @@ export interface Band {
   readonly high: string;
 }
 
+/** What decides a hold. Limits are in the hold's unit unless they say otherwise. */
 export type Criterion =
   /** Only time must pass. */
   | { readonly kind: 'wait' }
   /** A rise at or above the threshold fails; a fall is noted. */
   | { readonly kind: 'no-rise'; readonly threshold: string }
   /** A fall at or above the threshold is perceptible; one up to and including `permitted` has its own outcome. */
-  | { readonly kind: 'no-fall'; readonly threshold: string; readonly permitted?: string };
+  | { readonly kind: 'no-fall'; readonly threshold: string; readonly permitted?: string }
+  /** No reading may stand above the limit: a regulator's lock-up, a creeping valve. */
+  | { readonly kind: 'at-most'; readonly limit: string }
+  /** A later phase decides; a fall of more than `within` spoils the hold, where one is named. */
+  | { readonly kind: 'keep'; readonly within?: string }
+  /**
+   * Leak rate of a gas from the fall, L/h: the first band whose `below` it does not reach, else `beyond`. `factor` turns
+   * what was found with the test medium into the gas carried.
+   */
+  | {
+      readonly kind: 'leak-rate';
+      readonly litres: string;
+      readonly factor: string;
+      readonly bands: readonly { readonly below: string; readonly outcome: string }[];
+      readonly beyond: string;
+    }
+  /** Turns of a meter's test dial: at or above the threshold it moved. */
+  | { readonly kind: 'dial'; readonly threshold: string; readonly litresPerTurn: string };
+
+/** What decides a phase in which points are read. */
+export type MeasureCriterion =
+  /** Nothing: the figures are for the record. */
+  | { readonly kind: 'recorded' }
+  /** Flow at the reference pressure, Pa: permitted up to and including the limit; over it by no more than the rig's own is not told. */
+  | {
+      readonly kind: 'flow-at-most';
+      readonly limit: string;
+      readonly unit: FlowUnit;
+      readonly reference: string;
+      readonly baseline: string;
+    }
+  /** Water pumped to make up a main's fall in `hold`, against the allowance for its length, bore and time. */
+  | {
+      readonly kind: 'make-up-at-most';
+      readonly hold: string;
+      readonly material: 'iron' | 'steel' | 'PVC';
+      readonly lengthM: string;
+      readonly diameterM: string;
+      readonly seconds: number;
+      readonly unit: VolumeUnit;
+    };
+
+/** Where a long hold on gas is corrected for temperature and barometer (DOMAIN 4.6), and how far each may be off. */
+export interface Correction {
+  readonly temperatureDoubtK: string;
+  readonly barometerDoubtHpa: string;
+  /** Atmosphere where no barometer is read. */
+  readonly atmosphereHpa: string;
+  /** Both temperatures and barometer must be read at both ends, else the hold proves nothing. */
+  readonly needed: boolean;
+}
 
 interface PhaseBase {
   readonly id: string;
@@ -64,10 +121,12 @@ export interface CheckPhase extends PhaseBase {
   readonly closing: boolean;
 }
 
-/** The gauge off the hose must show less than `below`. */
+/** The gauge off the hose must show less than `below`, in its own unit. */
 export interface ZeroPhase extends PhaseBase {
   readonly kind: 'zero';
   readonly below: string;
+  /** Role of the instrument; the plan's gauge when left out. */
+  readonly instrument?: string;
 }
 
 export interface HoldPhase extends PhaseBase {
@@ -80,6 +139,31 @@ export interface HoldPhase extends PhaseBase {
   readonly restartFrom: string;
   /** Where it begins after a rise, which puts more in doubt than the hold itself. */
   readonly afterRise?: string;
+  /** Role of the instrument that is read; the plan's gauge when left out. */
+  readonly instrument?: string;
+  /** Unit of band and limits; the plan's when left out. What is read follows from it: a length is a level. */
+  readonly unit?: Exclude<Unit, 'C' | 'F' | 'K'>;
+  /** Never to be exceeded, exactly, whatever the band's rounding lets in: the lowest rating connected. */
+  readonly ceiling?: string;
+  readonly corrects?: Correction;
+}
+
+/** One place or setting at which every field is read. */
+export interface MeasurePoint {
+  readonly id: string;
+  readonly label: string;
+  /** What to bring the first field to, in its instrument's unit; reaching it is not demanded. */
+  readonly aim?: string;
+}
+
+/** Figures read off instruments, without a hold: duct flows, a measured make-up. */
+export interface MeasurePhase extends PhaseBase {
+  readonly kind: 'measure';
+  readonly fields: readonly { readonly quantity: ReadQuantity; readonly label: string; readonly instrument?: string }[];
+  /** All of them are to be read. */
+  readonly points: readonly MeasurePoint[];
+  readonly criterion: MeasureCriterion;
+  readonly restartFrom: string;
 }
 
 export interface ObservePhase extends PhaseBase {
@@ -88,7 +172,7 @@ export interface ObservePhase extends PhaseBase {
   readonly options: readonly { readonly id: string; readonly label: string; readonly hoped: boolean }[];
 }
 
-export type Phase = CheckPhase | ZeroPhase | HoldPhase | ObservePhase;
+export type Phase = CheckPhase | ZeroPhase | HoldPhase | ObservePhase | MeasurePhase;
 
 export type TestVerdict = 'pass' | 'pass with permitted drop' | 'restricted' | 'fail' | 'inconclusive' | 'invalid' | 'in progress';
 
@@ -114,3 +198,6 @@ export interface Boundary {
 
 /** Middle of a hold's band, in the plan's unit: where whoever raises the pressure stops. */
 export const middleOf = ({ band }: Pick<HoldPhase, 'band'>): string => ((Number(band.low) + Number(band.high)) / 2).toFixed(1);
+
+/** The movement that a criterion calls perceptible; none where it judges no movement. */
+export const thresholdOf = (criterion: Criterion): string | undefined => ('threshold' in criterion ? criterion.threshold : undefined);

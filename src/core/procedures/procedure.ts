@@ -1,27 +1,32 @@
-import type { Gauge } from '../planning/gauge';
+import type { Demand, Gauge, Instrument } from '../planning/gauge';
 import type { VolumeSum } from '../planning/pipe-volume';
-import type { PressureUnit } from '../quantities';
-import type { Problem } from '../quantities/result';
+import type { PressureUnit, Unit, UnitKind } from '../quantities';
+import type { Problem, Result } from '../quantities/result';
 import type { Boundary, Conclusion, Phase } from './phases';
+
+interface Question {
+  readonly id: string;
+  readonly label: string;
+  readonly help: string;
+  readonly default: string;
+}
 
 /** A question that the plan asks, in trade order. */
 export type Parameter =
-  | {
-      readonly kind: 'choice';
-      readonly id: string;
-      readonly label: string;
-      readonly help: string;
-      readonly options: readonly { readonly value: string; readonly label: string }[];
-      readonly default: string;
-    }
-  | {
-      readonly kind: 'pressure';
-      readonly id: string;
-      readonly label: string;
-      readonly help: string;
-      readonly unit: PressureUnit;
-      readonly default: string;
-    };
+  | (Question & { readonly kind: 'choice'; readonly options: readonly { readonly value: string; readonly label: string }[] })
+  /** A quantity with its unit; bounds are in that unit, ends included. */
+  | (Question & {
+      readonly kind: 'quantity';
+      readonly quantity: UnitKind;
+      readonly unit: Unit;
+      readonly least: string;
+      readonly most: string;
+      readonly optional?: boolean;
+    })
+  /** Words, such as a code reference. */
+  | (Question & { readonly kind: 'text'; readonly optional: boolean })
+  /** Components, a line each: name, rating and, where it lies elsewhere, its height (`Hydrant 16bar -2m`). */
+  | (Question & { readonly kind: 'components' });
 
 export type Answers = Readonly<Record<string, string>>;
 
@@ -32,8 +37,8 @@ export interface Figure {
   readonly value: string;
   readonly unit: string;
   readonly stricter: 'lower' | 'higher';
-  /** A lower house rule than this would have no sense, such as a threshold of nothing at all. */
-  readonly least?: string;
+  /** The end of the stricter side, beyond which a figure has no sense, such as a threshold of nothing at all. */
+  readonly bound?: string;
 }
 
 /** A figure as the plan froze it, with where it came from. */
@@ -56,8 +61,18 @@ export interface Course {
   /** Highest pressure that the gauge must show, and the smallest movement that it must resolve. */
   readonly highest: string;
   readonly limit: string;
-  /** The hold whose time and threshold set what the test can see. */
+  /** More that is asked of the gauge. */
+  readonly demand?: Pick<Demand, 'rangeAtMost' | 'certificateYears'>;
+  /** Instruments beside the gauge, by their role, and what is asked of them. */
+  readonly instruments?: Readonly<Record<string, Instrument>>;
+  readonly demands?: Readonly<Record<string, Demand>>;
+  /** The phase whose time and limit set what the test can see. */
   readonly judgedBy: string;
+  /** Smallest leak that it can show, where it is no matter of gas and threshold alone. */
+  readonly sight?: { readonly litresPerHour: string; readonly working: string };
+  /** What is to be known before anything is connected: stored energy, thrust, what lengthens the hold. */
+  readonly advice?: readonly string[];
+
   /** Sentences that derive the limit. */
   readonly derivation: readonly string[];
   readonly notTested: readonly string[];
@@ -67,8 +82,33 @@ export interface CourseInput {
   readonly answers: Answers;
   readonly figure: (id: string) => string;
   readonly gauge: Gauge;
+  /** Instruments chosen for roles beside the gauge. */
+  readonly instruments: Readonly<Record<string, Instrument>>;
   readonly volume: VolumeSum;
 }
+
+/** An instrument that the test needs beside its gauge. */
+export interface Role {
+  readonly role: string;
+  readonly label: string;
+  readonly quantity: UnitKind;
+  /** Asked for only where this holds. */
+  readonly needed: (answers: Answers) => boolean;
+  /** The plan's own gauge takes the role where nothing else is chosen. */
+  readonly orGauge?: boolean;
+}
+
+/** What a plan starts from in demonstrations, tests and simulated records. */
+export interface Example {
+  readonly answers: Answers;
+  readonly pipes: string;
+  readonly gauge: Gauge;
+  readonly instruments?: Readonly<Record<string, Instrument>>;
+}
+
+/** Kinds of system that have procedures, and of simulated plant. */
+export type SystemKind = 'gas' | 'water main' | 'duct';
+export type PlantKind = 'gas' | 'water main' | 'duct';
 
 export interface Task {
   readonly title: string;
@@ -83,7 +123,12 @@ export interface Procedure {
   readonly title: string;
   readonly school: string;
   readonly purpose: string;
-  readonly systemKind: 'gas';
+  readonly systemKind: SystemKind;
+  readonly plant: PlantKind;
+  /** Whether the plan sums a pipe schedule, or the answers hold all that is needed. */
+  readonly volumeFrom: 'pipes' | 'answers';
+  readonly roles: readonly Role[];
+  readonly example: Example;
   readonly medium: string;
   readonly parameters: readonly Parameter[];
   readonly figures: readonly Figure[];
@@ -94,8 +139,9 @@ export interface Procedure {
   /** Litres of the meter chosen in the answers. */
   readonly meterLitres: (answers: Answers) => number;
   /** What lies outside the procedure, with what to do instead; empty when all is inside. */
-  readonly outOfScope: (answers: Answers, volume: VolumeSum) => readonly Problem[];
-  readonly course: (input: CourseInput) => Course;
+  readonly outOfScope: (answers: Answers, volume: VolumeSum, figure: (id: string) => string) => readonly Problem[];
+  /** The course, or why these answers give none. */
+  readonly course: (input: CourseInput) => Result<Course>;
   /** Advice about a gauge that would do but is not the best choice. */
   readonly gaugeAdvice: (gauge: Gauge) => string | undefined;
 }

@@ -37,3 +37,13 @@ export function atmosphereAt(metres: number): Result<AbsolutePa> {
   if (!(metres >= -430 && metres <= 9000)) return bad('altitude-range', `The altitude must lie between −430 and 9000 m; it is ${metres}.`);
   return absolutePa(101_325 * (1 - 2.25577e-5 * metres) ** 5.25588);
 }
+
+/** A barometer reading as the atmosphere, Pa; it overrides the altitude. 500 to 1100 hPa. */
+export function atmosphereFromBarometer(pa: number): Result<AbsolutePa> {
+  if (!(pa >= 50_000 && pa <= 110_000))
+    return bad(
+      'barometer-range',
+      `A barometer shows between 500 and 1100 hPa; this is ${(pa / 100).toFixed(1)} hPa. Read it again, and as it stands, not reduced to sea level.`,
+    );
+  return absolutePa(pa);
+}

@@ -18,6 +18,9 @@ export const bad = (code: string, message: string, field?: string): { readonly o
   problem: field === undefined ? { code, message } : { code, message, field },
 });
 
+/** A problem found by a check, as the answer of whoever checked. */
+export const refuse = (problem: Problem): { readonly ok: false; readonly problem: Problem } => ({ ok: false, problem });
+
 /** Refuses a number outside [low, high]; negated so that NaN is caught too. */
 export const inRange = (value: number, low: number, high: number, name: string, unit: string): Problem | undefined =>
   !(value >= low && value <= high)

@@ -1,4 +1,4 @@
-import { type Decimal, decimal, multiply, toNumber } from './decimal';
+import { compare, type Decimal, decimal, multiply, toNumber } from './decimal';
 
 /**
  * Units with their exact factor to SI. Factors are decimals, so that a limit in one unit and a reading in another are
@@ -24,6 +24,7 @@ const table = {
   length: { mm: '0.001', m: '1', in: '0.0254', ft: '0.3048' },
   area: { m2: '1', ft2: '0.09290304' },
   time: { s: '1', min: '60', h: '3600' },
+  turns: { turn: '1' },
 } as const;
 
 /** Flow factors are not finite decimals (an hour divides by 3600), so a flow is numerator volume over time. */
@@ -46,8 +47,9 @@ export type LengthUnit = keyof (typeof table)['length'];
 export type AreaUnit = keyof (typeof table)['area'];
 export type TimeUnit = keyof (typeof table)['time'];
 export type FlowUnit = keyof typeof flowTable;
+export type TurnUnit = keyof (typeof table)['turns'];
 export type TemperatureUnit = 'C' | 'F' | 'K';
-export type Unit = PressureUnit | VolumeUnit | LengthUnit | AreaUnit | TimeUnit | FlowUnit | TemperatureUnit;
+export type Unit = PressureUnit | VolumeUnit | LengthUnit | AreaUnit | TimeUnit | FlowUnit | TurnUnit | TemperatureUnit;
 
 /** How a unit is printed; a unit not listed is printed as its name. */
 const printed: Partial<Record<Unit, string>> = {
@@ -80,15 +82,39 @@ export const unitsOf = (kind: UnitKind): readonly Unit[] =>
 export const pressureUnits = unitsOf('pressure') as readonly PressureUnit[];
 export const isPressureUnit = (unit: string): unit is PressureUnit => Object.hasOwn(table.pressure, unit);
 
+/** A unit whose factor to SI is a finite decimal. */
+export type ExactUnit = PressureUnit | VolumeUnit | LengthUnit | AreaUnit | TimeUnit | TurnUnit;
+
 /** Exact factor to SI of a unit that has one. */
-export function exactFactor(unit: PressureUnit | VolumeUnit | LengthUnit | AreaUnit | TimeUnit): Decimal {
+export function exactFactor(unit: ExactUnit): Decimal {
   const kind = unitKind(unit) as ExactKind;
   return decimal((table[kind] as Record<string, string>)[unit]);
 }
 
 /** Exact value in SI (Pa, m³, m, m², s) of a decimal in a unit. */
-export const exactSi = (value: Decimal, unit: PressureUnit | VolumeUnit | LengthUnit | AreaUnit | TimeUnit): Decimal =>
-  multiply(value, exactFactor(unit));
+export const exactSi = (value: Decimal, unit: ExactUnit): Decimal => multiply(value, exactFactor(unit));
+
+const one = decimal('1');
+
+/** Factor to SI as over / under, exact also for flows. Not for temperatures, which have no factor. */
+function exactRatio(unit: Exclude<Unit, TemperatureUnit>): readonly [over: Decimal, under: Decimal] {
+  if (!(unit in flowTable)) return [exactFactor(unit as ExactUnit), one];
+  const [volume, seconds] = flowTable[unit as FlowUnit];
+  return [decimal(volume), decimal(seconds)];
+}
+
+/** −1, 0 or 1 as one quantity is below, equal to or above another of its kind, whatever their units; exact. */
+export function compareQuantities(
+  a: Decimal,
+  unit: Exclude<Unit, TemperatureUnit>,
+  b: Decimal,
+  otherUnit: Exclude<Unit, TemperatureUnit>,
+): -1 | 0 | 1 {
+  if (unit === otherUnit) return compare(a, b);
+  const [over, under] = exactRatio(unit);
+  const [otherOver, otherUnder] = exactRatio(otherUnit);
+  return compare(multiply(multiply(a, over), otherUnder), multiply(multiply(b, otherOver), under));
+}
 
 /** Number of SI units (Pa, m³, m³/s, m, m², s, K) in `value` of `unit`; for physics, not for comparing with limits. */
 export function toSi(value: number, unit: Unit): number {

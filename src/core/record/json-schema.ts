@@ -1,5 +1,6 @@
 import { disturbanceKinds, readingRoles } from '../judging/events';
-import { pressureUnits } from '../quantities';
+import { readQuantities } from '../procedures/phases';
+import { pressureUnits, type UnitKind, unitsOf } from '../quantities';
 import { recordFormat, recordVersion } from './record';
 
 /** JSON Schema (2020-12) of the open record: the one definition, checked by every reader and published in docs/. */
@@ -26,6 +27,9 @@ const object = (properties: Record<string, Schema>, optional: readonly string[] 
   additionalProperties: false,
 });
 
+const kinds: readonly UnitKind[] = ['pressure', 'volume', 'length', 'flow', 'turns'];
+const instrumentUnits = kinds.flatMap((kind) => unitsOf(kind));
+
 const inPhase = { phase: name, round: count };
 
 const bodies: Record<string, { readonly properties: Record<string, Schema>; readonly optional?: readonly string[] }> = {
@@ -41,20 +45,23 @@ const bodies: Record<string, { readonly properties: Record<string, Schema>; read
     properties: {
       ...inPhase,
       role: oneOf(...readingRoles),
-      quantity: oneOf('pressure', 'temperature'),
+      quantity: oneOf(...readQuantities),
       value: decimalText,
-      unit: oneOf(...pressureUnits, 'C', 'F', 'K'),
+      unit: oneOf(...instrumentUnits, 'C', 'F', 'K'),
       typed: text,
       source: oneOf('keypad', 'simulated gauge'),
       stamp: uuid,
+      point: name,
+      qualifier: oneOf('below range'),
     },
-    optional: ['stamp'],
+    optional: ['stamp', 'point', 'qualifier'],
   },
   withdrawn: { properties: { reading: uuid, reason: text } },
   restart: { properties: { ...inPhase, reason: text } },
   disturbance: { properties: { ...inPhase, what: oneOf(...disturbanceKinds), text } },
   waived: { properties: { disturbance: uuid, reason: text } },
   'hold-stopped': { properties: { ...inPhase, reason: text } },
+  'not-reached': { properties: { ...inPhase, text } },
   'leak-seen': { properties: { ...inPhase, where: oneOf('system', 'rig'), text } },
   smell: { properties: { text } },
   stopped: { properties: { reason: text } },
@@ -124,8 +131,45 @@ const criterion: Schema = {
     object({ kind: { const: 'wait' } }),
     object({ kind: { const: 'no-rise' }, threshold: decimalText }),
     object({ kind: { const: 'no-fall' }, threshold: decimalText, permitted: decimalText }, ['permitted']),
+    object({ kind: { const: 'at-most' }, limit: decimalText }),
+    object({ kind: { const: 'keep' }, within: decimalText }, ['within']),
+    object({
+      kind: { const: 'leak-rate' },
+      litres: decimalText,
+      factor: decimalText,
+      bands: list(object({ below: decimalText, outcome: name }), 20),
+      beyond: name,
+    }),
+    object({ kind: { const: 'dial' }, threshold: decimalText, litresPerTurn: decimalText }),
   ],
 };
+const measureCriterion: Schema = {
+  anyOf: [
+    object({ kind: { const: 'recorded' } }),
+    object({
+      kind: { const: 'flow-at-most' },
+      limit: decimalText,
+      unit: oneOf(...unitsOf('flow')),
+      reference: decimalText,
+      baseline: decimalText,
+    }),
+    object({
+      kind: { const: 'make-up-at-most' },
+      hold: name,
+      material: oneOf('iron', 'steel', 'PVC'),
+      lengthM: decimalText,
+      diameterM: decimalText,
+      seconds,
+      unit: oneOf(...unitsOf('volume')),
+    }),
+  ],
+};
+const correction = object({
+  temperatureDoubtK: decimalText,
+  barometerDoubtHpa: decimalText,
+  atmosphereHpa: decimalText,
+  needed: { type: 'boolean' },
+});
 const phase: Schema = {
   anyOf: [
     object(
@@ -144,7 +188,7 @@ const phase: Schema = {
       },
       ['afterStop'],
     ),
-    object({ ...phaseBase, kind: { const: 'zero' }, below: decimalText }, ['afterStop']),
+    object({ ...phaseBase, kind: { const: 'zero' }, below: decimalText, instrument: name }, ['afterStop', 'instrument']),
     object(
       {
         ...phaseBase,
@@ -155,8 +199,23 @@ const phase: Schema = {
         criterion,
         restartFrom: name,
         afterRise: name,
+        instrument: name,
+        unit: oneOf(...instrumentUnits),
+        ceiling: decimalText,
+        corrects: correction,
       },
-      ['afterStop', 'afterRise'],
+      ['afterStop', 'afterRise', 'instrument', 'unit', 'ceiling', 'corrects'],
+    ),
+    object(
+      {
+        ...phaseBase,
+        kind: { const: 'measure' },
+        fields: list(object({ quantity: oneOf(...readQuantities), label: text, instrument: name }, ['instrument']), 10),
+        points: { ...list(object({ id: name, label: text, aim: decimalText }, ['aim']), 200), minItems: 1 },
+        criterion: measureCriterion,
+        restartFrom: name,
+      },
+      ['afterStop'],
     ),
     object({ ...phaseBase, kind: { const: 'observe' }, options: list(object({ id: name, label: text, hoped: { type: 'boolean' } }), 20) }, [
       'afterStop',
@@ -164,68 +223,83 @@ const phase: Schema = {
   ],
 };
 
-const gauge = object({
-  id: name,
-  name,
-  kind: oneOf('liquid', 'digital', 'needle'),
-  unit: oneOf(...pressureUnits),
-  readability: decimalText,
-  rangeLow: decimalText,
-  rangeHigh: decimalText,
-  serial: text,
-  simulated: { type: 'boolean' },
-  calibration: { anyOf: [object({ needed: { const: false } }), object({ needed: { const: true }, last: date, due: date })] },
-});
+const instrumentIn = (units: readonly string[]): Schema =>
+  object({
+    id: name,
+    name,
+    kind: oneOf('liquid', 'digital', 'needle'),
+    unit: oneOf(...units),
+    readability: decimalText,
+    rangeLow: decimalText,
+    rangeHigh: decimalText,
+    serial: text,
+    simulated: { type: 'boolean' },
+    calibration: { anyOf: [object({ needed: { const: false } }), object({ needed: { const: true }, last: date, due: date })] },
+  });
+const gauge = instrumentIn(pressureUnits);
+const strictness: Record<string, Schema> = { rangeAtMost: decimalText, certificateYears: { type: 'integer', minimum: 1, maximum: 50 } };
+const demand = object(
+  { highest: decimalText, limit: decimalText, unit: oneOf(...instrumentUnits), ...strictness },
+  Object.keys(strictness),
+);
+const byRole = (schema: Schema): Schema => ({ type: 'object', additionalProperties: schema });
 
-export const planSchema: Schema = object({
-  schema: { const: 1 },
-  procedure: object({ id: name, version: name, title: name, school: name }),
-  answers: { type: 'object', additionalProperties: text },
-  answerLabels: list(object({ label: name, value: text }), 100),
-  figures: list(
-    object(
-      {
-        id: name,
-        label: text,
-        value: decimalText,
-        unit: text,
-        procedureValue: decimalText,
-        source: oneOf('procedure', 'house rule'),
-        reference: text,
-      },
-      ['reference'],
+export const planSchema: Schema = object(
+  {
+    schema: { const: 1 },
+    procedure: object({ id: name, version: name, title: name, school: name }),
+    answers: { type: 'object', additionalProperties: text },
+    answerLabels: list(object({ label: name, value: text }), 100),
+    figures: list(
+      object(
+        {
+          id: name,
+          label: text,
+          value: decimalText,
+          unit: text,
+          procedureValue: decimalText,
+          source: oneOf('procedure', 'house rule'),
+          reference: text,
+        },
+        ['reference'],
+      ),
+      200,
     ),
-    200,
-  ),
-  unit: oneOf(...pressureUnits),
-  medium: text,
-  gauge,
-  pipes: list(text, 1000),
-  volume: object({ litres: decimalText, how: oneOf('schedule', 'stated'), typed: text }),
-  phases: { type: 'array', items: phase, minItems: 1, maxItems: 100 },
-  conclusions: list(
-    object(
-      {
-        when,
-        verdict: oneOf('pass', 'pass with permitted drop', 'restricted', 'fail', 'inconclusive', 'invalid'),
-        reason: name,
-        about: name,
-        offer: object({ label: text, answers: { type: 'object', additionalProperties: text } }),
-      },
-      ['about', 'offer'],
+    unit: oneOf(...pressureUnits),
+    medium: text,
+    gauge,
+    instruments: byRole(instrumentIn(instrumentUnits)),
+    demands: byRole(demand),
+    demand: object(strictness, Object.keys(strictness)),
+    plant: oneOf('gas', 'water main', 'duct'),
+    pipes: list(text, 1000),
+    volume: object({ litres: decimalText, how: oneOf('schedule', 'stated', 'answers'), typed: text, lowest: decimalText }, ['lowest']),
+    phases: { type: 'array', items: phase, minItems: 1, maxItems: 100 },
+    conclusions: list(
+      object(
+        {
+          when,
+          verdict: oneOf('pass', 'pass with permitted drop', 'restricted', 'fail', 'inconclusive', 'invalid'),
+          reason: name,
+          about: name,
+          offer: object({ label: text, answers: { type: 'object', additionalProperties: text } }),
+        },
+        ['about', 'offer'],
+      ),
+      50,
     ),
-    50,
-  ),
-  boundaries: list(object({ id: name, label: text, provedBy: when, beyond: text }, ['provedBy']), 100),
-  cautions: { type: 'object', additionalProperties: text },
-  limit: decimalText,
-  highest: decimalText,
-  judgedBy: name,
-  derivation: list(text, 50),
-  notTested: list(text, 50),
-  sight: object({ litresPerHour: decimalText, working: text }),
-  hash,
-});
+    boundaries: list(object({ id: name, label: text, provedBy: when, beyond: text }, ['provedBy']), 100),
+    cautions: { type: 'object', additionalProperties: text },
+    limit: decimalText,
+    highest: decimalText,
+    judgedBy: name,
+    derivation: list(text, 50),
+    notTested: list(text, 50),
+    sight: object({ litresPerHour: decimalText, working: text }),
+    hash,
+  },
+  ['instruments', 'demands', 'demand', 'plant'],
+);
 
 /** A judgement is checked by judging again, so its shape is only outlined here. */
 const judgement: Schema = {

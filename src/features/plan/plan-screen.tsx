@@ -5,6 +5,7 @@ import { dateText } from '@/core/judging/events';
 import { timeText } from '@/core/judging/exact';
 import { type Plan, type Planned, type PlanResult, planTest } from '@/core/planning/plan';
 import { type Answers, type Procedure, proceduresFor } from '@/core/procedures';
+import { unitLabel } from '@/core/quantities';
 import type { Problem } from '@/core/quantities/result';
 import { now, offsetMinutes } from '@/features/field/clock';
 import { SignalLine, useField } from '@/features/field/field';
@@ -212,12 +213,12 @@ function PlanForm(
                     <input
                       id={parameter.id}
                       className={`${input} figures`}
-                      inputMode="decimal"
+                      inputMode={parameter.kind === 'quantity' ? 'decimal' : 'text'}
                       value={draft.answers[parameter.id] ?? ''}
                       aria-invalid={of(parameter.id) !== undefined}
                       onChange={(event) => change({ answers: { ...draft.answers, [parameter.id]: event.target.value } })}
                     />
-                    <span className="text-quiet">{parameter.unit}</span>
+                    {parameter.kind === 'quantity' && <span className="text-quiet">{unitLabel(parameter.unit)}</span>}
                   </span>
                 )}
               </Field>

@@ -7,15 +7,16 @@ import type { Judgement } from '@/core/judging/judge';
 import type { Traced } from '@/core/judging/trace';
 import { inPlanUnit } from '@/core/planning/gauge-scale';
 import type { Plan } from '@/core/planning/plan';
-import type { HoldPhase, Phase } from '@/core/procedures/phases';
+import { type HoldPhase, type Phase, thresholdOf } from '@/core/procedures/phases';
 import { unitLabel } from '@/core/quantities';
 
 /** While a hold is watched the axis closes in on it, so that a movement at the threshold can be seen. */
 function closeUp(plan: Plan, judgement: Judgement): readonly [number, number] | undefined {
   const phase = plan.phases.find(({ id }) => id === judgement.current);
   const start = startOf(plan, judgement, judgement.current);
-  if (phase?.kind !== 'hold' || phase.criterion.kind === 'wait' || start === undefined) return undefined;
-  const threshold = Number(phase.criterion.threshold);
+  const perceptible = phase?.kind === 'hold' ? thresholdOf(phase.criterion) : undefined;
+  if (phase?.kind !== 'hold' || perceptible === undefined || start === undefined) return undefined;
+  const threshold = Number(perceptible);
   const limit = phase.criterion.kind === 'no-fall' ? Number(phase.criterion.permitted ?? threshold) : threshold;
   return [start - Math.max(limit, threshold) * 1.6, start + threshold * 2.4];
 }

@@ -22,6 +22,7 @@ const stampWords: Record<ReadingRole, string> = {
   start: 'Stamp the start',
   between: 'Note a reading',
   end: 'Stamp the end',
+  point: 'Note the figure',
 };
 
 const readingWords: Record<ReadingRole, string> = {
@@ -29,6 +30,7 @@ const readingWords: Record<ReadingRole, string> = {
   start: 'Start reading',
   between: 'Reading',
   end: 'End reading',
+  point: 'Reading at the point',
 };
 
 /** Reasons that ask something of whoever stands at the gauge; the rest belong to the verdict. */

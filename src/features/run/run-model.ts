@@ -3,7 +3,7 @@ import type { EventOf, ReadingRole, RunEvent } from '@/core/judging/events';
 import type { Judgement, PhaseJudgement } from '@/core/judging/judge';
 import { bandOnGauge, inPlanUnit, onGauge } from '@/core/planning/gauge-scale';
 import type { Plan } from '@/core/planning/plan';
-import type { HoldPhase, Phase } from '@/core/procedures/phases';
+import { type HoldPhase, type Phase, thresholdOf } from '@/core/procedures/phases';
 import { decimalsOf, unitLabel } from '@/core/quantities';
 
 /** What the run screen shows now, derived from plan, judgement and the time; stores nothing. */
@@ -119,13 +119,14 @@ export function estimateWords(estimate: Estimate, unit: string, phase?: Phase): 
 /** How far the gauge has moved in the open hold, and what would count: where no forecast is made yet, or none can be. */
 export function soFarWords(plan: Plan, phase: Phase | undefined, start: string | undefined, points: readonly Point[]): string | undefined {
   const last = points.at(-1);
-  if (phase?.kind !== 'hold' || phase.criterion.kind === 'wait' || start === undefined || last === undefined || points.length < 2)
+  const perceptible = phase?.kind === 'hold' ? thresholdOf(phase.criterion) : undefined;
+  if (phase?.kind !== 'hold' || perceptible === undefined || start === undefined || last === undefined || points.length < 2)
     return undefined;
   const unit = unitLabel(plan.unit);
   const fall = inPlanUnit(plan, Number(start)) - last.value;
   const size = Math.abs(fall).toFixed(plan.gauge.unit === plan.unit ? decimalsOf(plan.gauge.readability) : 2);
   const moved = Number(size) === 0 ? 'It has not moved' : `${fall > 0 ? 'Fallen' : 'Risen'} ${size} ${unit}`;
-  const threshold = `${phase.criterion.threshold} ${unit}`;
+  const threshold = `${perceptible} ${unit}`;
   if (phase.criterion.kind === 'no-rise')
     return fall > 0 && Number(size) > 0
       ? `${moved} so far: noted, and the test goes on. A rise of ${threshold} would count.`

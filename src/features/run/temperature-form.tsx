@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { readPipeTemperature } from '@/core/judging/temperature';
+import { readPipeTemperature } from '@/core/judging/criteria/warming';
 import { type TemperatureUnit, toText } from '@/core/quantities';
 import { button, input } from '@/ui/classes';
 import type { Inner } from './extra-dialog';

@@ -1,6 +1,7 @@
-import { expectedGauge } from '../physics/gas-temperature';
-import type { Plan } from '../planning/plan';
-import type { HoldPhase } from '../procedures/phases';
+import { expectedGauge } from '../../physics/gas-temperature';
+import { instrumentOf } from '../../planning/instruments';
+import type { Plan } from '../../planning/plan';
+import type { HoldPhase } from '../../procedures/phases';
 import {
   bad,
   decimal,
@@ -13,12 +14,13 @@ import {
   toNumber,
   toSi,
   toText,
+  unitKind,
   unitLabel,
-} from '../quantities';
-import type { GaugePa } from '../quantities/pressure';
-import type { HoldResult } from './hold';
-import type { Log } from './log';
-import { type Finding, finding } from './reasons';
+} from '../../quantities';
+import type { GaugePa } from '../../quantities/pressure';
+import type { HoldResult } from '../hold';
+import type { Log } from '../log';
+import { type Finding, finding } from '../reasons';
 
 /** Coldest and hottest pipe that a reading is taken for, K; inside what the gas law is used for here (200–400 K). */
 const pipeRange = [230, 360] as const;
@@ -58,7 +60,9 @@ export function warmingOf(
   const first = taken.find(({ role }) => role === 'start');
   const last = taken.findLast(({ role }) => role === 'end');
   if (first === undefined || last === undefined || first.unit !== last.unit) return undefined;
-  const startPa = toSi(toNumber(decimal(start)), plan.gauge.unit) as GaugePa;
+  const { unit } = instrumentOf(plan, phase.instrument);
+  if (unitKind(unit) !== 'pressure') return undefined;
+  const startPa = toSi(toNumber(decimal(start)), unit) as GaugePa;
   const expected = expectedGauge({
     startGaugePa: startPa,
     startK: toSi(Number(first.value), first.unit),
@@ -67,10 +71,10 @@ export function warmingOf(
     endAtmospherePa: referencePressure,
   });
   if (!expected.ok) return undefined;
-  return { start: first.value, end: last.value, unit: unitLabel(first.unit), effect: fromSi(expected.value - startPa, plan.gauge.unit) };
+  return { start: first.value, end: last.value, unit: unitLabel(first.unit), effect: fromSi(expected.value - startPa, unit) };
 }
 
-/** What the pipe's temperatures alone would have moved the gauge by; shown, not applied, in holds under ten minutes. */
+/** What the pipe's temperatures alone would have moved the gauge by; shown, not applied, in holds that are not corrected. */
 export function temperatureNote(
   phase: HoldPhase,
   plan: Plan,
@@ -78,14 +82,21 @@ export function temperatureNote(
   result: HoldResult,
   withdrawn: ReadonlySet<string>,
 ): readonly Finding[] {
-  if (result.start === undefined || result.endAt === undefined) return [];
+  if (phase.corrects !== undefined || result.start === undefined || result.endAt === undefined) return [];
   const warming = warmingOf(phase, plan, log, result.start, withdrawn);
   if (warming === undefined) return [];
   const { start, end, unit, effect } = warming;
   return [
     finding(
       'temperature',
-      { title: phase.title, start, end, unit, effect: effect.toFixed(2), pressureUnit: unitLabel(plan.gauge.unit) },
+      {
+        title: phase.title,
+        start,
+        end,
+        unit,
+        effect: effect.toFixed(2),
+        pressureUnit: unitLabel(instrumentOf(plan, phase.instrument).unit),
+      },
       phase.id,
     ),
   ];

@@ -1,7 +1,7 @@
-import { toText } from '../quantities';
-import { codes, tight, upToHold } from './cases';
-import { judge } from './judge';
-import { readPipeTemperature } from './temperature';
+import { toText } from '../../quantities';
+import { codes, tight, upToHold } from '../cases';
+import { judge } from '../judge';
+import { readPipeTemperature } from './warming';
 
 describe('a pipe’s temperature as it is typed', () => {
   test.each([

@@ -1,0 +1,65 @@
+import { gasLeakRate } from '../../physics/gas-leak';
+import {
+  type AbsolutePa,
+  add,
+  compare,
+  decimal,
+  fromNumber,
+  fromSi,
+  negate,
+  referencePressure,
+  toNumber,
+  toSi,
+  toText,
+} from '../../quantities';
+import { finding } from '../reasons';
+import { type Judged, type Moved, movementData } from './criterion';
+
+/** Decimals of a litre per hour to which a rate is rounded before it is compared. */
+const scale = 3;
+
+/**
+ * Leak rate in bands (DOMAIN 5.6). The worst that the gauge's step leaves possible is compared, so that a rate whose
+ * interval straddles two bands takes the worse one (4.18).
+ */
+export const leakRate: Judged<'leak-rate'> = (context, { litres, factor, bands, beyond }, ends) => {
+  const { phase, instrument } = context;
+  const { fall, data } = movementData(context, ends);
+  const step = decimal(instrument.readability);
+  const base = { fall: data.fall, notes: [], data };
+  const spoilt = (outcome: string, code: 'hold-rise' | 'no-rate', more: Readonly<Record<string, string>>): Moved => ({
+    ...base,
+    outcome,
+    spoilt: true,
+    findings: [finding(code, { ...data, threshold: instrument.readability, ...more }, phase.id)],
+    working: [],
+  });
+  if (compare(negate(fall), step) >= 0) return spoilt('rise', 'hold-rise', { cause: 'a valve letting by, sun or a warming pipe' });
+  const seconds = (ends.end.event.observedAt - ends.start.event.observedAt) / 1000;
+  const startPa = toSi(toNumber(ends.start.value), instrument.unit) + referencePressure;
+  const rateOf = (lost: number) => {
+    const rate = gasLeakRate({
+      volumeM3: Number(litres) / 1000,
+      startPa: startPa as AbsolutePa,
+      endPa: (startPa - toSi(lost, instrument.unit)) as AbsolutePa,
+      seconds,
+    });
+    return rate.ok ? fromNumber(fromSi(rate.value, 'L/h') * Number(factor), scale) : undefined;
+  };
+  const rate = rateOf(toNumber(fall));
+  const worst = rateOf(toNumber(add(fall, step)));
+  if (rate === undefined || worst === undefined) return spoilt('unclear', 'no-rate', {});
+  const band = bands.find(({ below }) => compare(worst, decimal(below)) < 0);
+  const all = { ...data, rate: toText(rate), worst: toText(worst), litres, factor, below: band?.below ?? bands.at(-1)?.below ?? '' };
+  const working = [
+    `${litres} L × ${data.fall} ${data.unit} / (1013.25 mbar × ${seconds} s)${factor === '1' ? '' : ` × ${factor}`} = ${all.rate} L/h; with the gauge’s own step ${all.worst} L/h`,
+  ];
+  return {
+    ...base,
+    outcome: band?.outcome ?? beyond,
+    spoilt: false,
+    findings: [finding('leak-rate', all, phase.id, working)],
+    working,
+    data: all,
+  };
+};

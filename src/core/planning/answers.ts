@@ -1,0 +1,70 @@
+import type { Answers, Parameter, Procedure } from '../procedures/procedure';
+import { fromSi, type Problem, parseQuantity, readDecimal, toNumber, toSi, type Unit, unitLabel } from '../quantities';
+import { parseComponents } from './components';
+
+/** Why an answer cannot be taken, each beside its question. */
+export function checkAnswers(procedure: Procedure, answers: Answers): readonly Problem[] {
+  return procedure.parameters.flatMap((parameter): readonly Problem[] => {
+    const answer = answers[parameter.id]?.trim() ?? '';
+    const refuse = (message: string): readonly Problem[] => [
+      { code: 'answer', field: parameter.id, message: `${parameter.label}: ${message}` },
+    ];
+    const optional = parameter.kind === 'components' || (parameter.kind !== 'choice' && parameter.optional === true);
+    if (answer === '') return optional ? [] : refuse('give an answer.');
+    switch (parameter.kind) {
+      case 'choice':
+        return parameter.options.some(({ value }) => value === answer) ? [] : refuse('choose one of the answers offered.');
+      case 'components':
+        return parseComponents(answer).problems.map((problem) => ({ ...problem, field: parameter.id }));
+      case 'quantity':
+        return checkQuantity(parameter, answer, refuse);
+      default:
+        return [];
+    }
+  });
+}
+
+function checkQuantity(
+  { quantity, unit, least, most }: Extract<Parameter, { kind: 'quantity' }>,
+  answer: string,
+  refuse: (message: string) => readonly Problem[],
+): readonly Problem[] {
+  const typed = parseQuantity(answer, quantity, unit);
+  if (!typed.ok) return refuse(typed.problem.message);
+  // In the unit that was typed, so that the sentence speaks of what stands in the field.
+  const own = typed.value.unit;
+  const bound = (text: string): number => fromSi(toSi(Number(text), unit), own);
+  const value = toNumber(typed.value.value);
+  if (value >= bound(least) && value <= bound(most)) return [];
+  const shown = (text: string): string => (own === unit ? text : String(Number(bound(text).toPrecision(4))));
+  return refuse(
+    Number(least) === 0 && Number(value) <= 0
+      ? 'it must be above zero.'
+      : `it must lie between ${shown(least)} and ${shown(most)} ${unitLabel(own)}; check the figure and its unit.`,
+  );
+}
+
+/** An answer's quantity in SI; the caller has checked the answers. @throws RangeError for an answer that is none */
+export function quantityIn(procedure: { readonly parameters: readonly Parameter[] }, answers: Answers, id: string): number {
+  const parameter = procedure.parameters.find((candidate) => candidate.id === id);
+  if (parameter?.kind !== 'quantity') throw new RangeError(`no quantity is asked as ${id}`);
+  const typed = parseQuantity(answers[id] ?? '', parameter.quantity, parameter.unit);
+  if (!typed.ok) throw new RangeError(typed.problem.message);
+  return toSi(toNumber(typed.value.value), typed.value.unit);
+}
+
+/** An answer's quantity in one of its units, or undefined where an optional one was left out. */
+export const optionalIn = (
+  procedure: { readonly parameters: readonly Parameter[] },
+  answers: Answers,
+  id: string,
+  unit: Unit,
+): number | undefined => ((answers[id] ?? '').trim() === '' ? undefined : fromSi(quantityIn(procedure, answers, id), unit));
+
+/** An answer as people read it: the option's words, or the figure with its unit. */
+export function answerLabel(procedure: Procedure, id: string, value: string): { readonly label: string; readonly value: string } {
+  const parameter = procedure.parameters.find((candidate) => candidate.id === id);
+  const option = parameter?.kind === 'choice' ? parameter.options.find((candidate) => candidate.value === value)?.label : undefined;
+  const unit = parameter?.kind === 'quantity' && readDecimal(value.replace(',', '.')) !== undefined ? ` ${unitLabel(parameter.unit)}` : '';
+  return { label: parameter?.label ?? id, value: option ?? value + unit };
+}

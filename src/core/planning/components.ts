@@ -1,0 +1,82 @@
+import { staticHead } from '../physics/static-head';
+import { bad, fromSi, good, type PressureUnit, type Problem, parseQuantity, type Result, toNumber, toSi, unitLabel } from '../quantities';
+
+/** What hangs on a system, with what it may see. */
+export interface Component {
+  readonly name: string;
+  /** Highest permitted pressure, Pa gauge. */
+  readonly ratingPa: number;
+  /** Height above the test gauge, m; negative below it. */
+  readonly heightM: number;
+}
+
+/**
+ * Reads a component as people type it: `Hydrant 16bar`, `Relief valve 150 psi -3m`, `Meter 0,5bar +2m`. The rating needs
+ * its unit; the height above the gauge is left out where there is none.
+ */
+export function parseComponent(text: string): Result<Component> {
+  const match = /^(.*\S)\s+(\d+(?:[.,]\d+)?(?:\s\d+\/\d+)?\s*[A-Za-z]+[A-Za-z0-9₂]*)(?:\s+([+-−]?\d+(?:[.,]\d+)?\s*(?:m|ft)))?$/.exec(
+    text.trim(),
+  );
+  const example = 'Type name and rating with its unit, and the height above the gauge where there is one: Hydrant 16bar -2m.';
+  if (match === null) return bad('component-line', `“${text.trim()}” is not a component. ${example}`, 'components');
+  const [, name, ratingText, heightText] = match;
+  const rating = parseQuantity(ratingText, 'pressure', 'bar');
+  if (!rating.ok) return bad('component-line', `“${text.trim()}”: ${rating.problem.message} ${example}`, 'components');
+  const ratingPa = toSi(toNumber(rating.value.value), rating.value.unit);
+  if (!(ratingPa > 0 && ratingPa <= 1e8)) return bad('component-rating', `“${name}”: a rating must be above zero.`, 'components');
+  const height = heightText === undefined ? undefined : parseQuantity(heightText.replace(/^\+/, ''), 'length', 'm');
+  if (height?.ok === false) return bad('component-line', `“${text.trim()}”: ${height.problem.message}`, 'components');
+  const heightM = height === undefined ? 0 : toSi(toNumber(height.value.value), height.value.unit);
+  return Math.abs(heightM) <= 1000
+    ? good({ name, ratingPa, heightM })
+    : bad('component-height', `“${name}”: a height must lie within 1000 m.`, 'components');
+}
+
+/** A list of components, a line each; every fault with its line number. */
+export function parseComponents(text: string): { readonly components: readonly Component[]; readonly problems: readonly Problem[] } {
+  const components: Component[] = [];
+  const problems: Problem[] = [];
+  for (const [index, line] of text.split('\n').entries()) {
+    if (line.trim() === '') continue;
+    const component = parseComponent(line);
+    if (component.ok) components.push(component.value);
+    else problems.push({ ...component.problem, message: `Line ${index + 1}: ${component.problem.message}` });
+  }
+  return { components, problems };
+}
+
+/** What a component sees of a test pressure at the gauge, Pa: with water, more the lower it lies. */
+export function seenBy({ heightM }: Component, gaugePa: number, filled: 'water' | 'gas'): number {
+  const head = staticHead(heightM);
+  return filled === 'gas' || !head.ok ? gaugePa : gaugePa - head.value;
+}
+
+/** The component with the least room above what it sees; undefined for an empty list. */
+export function weakest(components: readonly Component[], gaugePa: number, filled: 'water' | 'gas'): Component | undefined {
+  const room = (component: Component): number => component.ratingPa - seenBy(component, gaugePa, filled);
+  return components.reduce<Component | undefined>(
+    (least, one) => (least === undefined || room(one) < room(least) ? one : least),
+    undefined,
+  );
+}
+
+/** Stops a test pressure above what the weakest component may see; names it, and what to do instead. */
+export function overRating(
+  components: readonly Component[],
+  gaugePa: number,
+  filled: 'water' | 'gas',
+  unit: PressureUnit,
+): Problem | undefined {
+  const least = weakest(components, gaugePa, filled);
+  if (least === undefined) return undefined;
+  const seen = seenBy(least, gaugePa, filled);
+  // A thousandth of a unit forgives the binary fractions of a conversion, no reading.
+  if (fromSi(seen - least.ratingPa, unit) <= 0.001) return undefined;
+  const show = (pa: number): string => `${Number(fromSi(pa, unit).toFixed(2))} ${unitLabel(unit)}`;
+  return {
+    code: 'over-weakest',
+    field: 'components',
+    message: `${least.name} may see ${show(least.ratingPa)} and would see ${show(seen)}. Isolate or remove it, or test at ${show(gaugePa - (seen - least.ratingPa))} at most.`,
+  };
+}

@@ -1,0 +1,36 @@
+import type { HoldPhase, ReadQuantity, ZeroPhase } from '../procedures/phases';
+import { type UnitKind, unitKind } from '../quantities';
+import type { Demand, Instrument, InstrumentUnit } from './gauge';
+import type { Plan } from './plan';
+
+/** The instrument that plays a role in a plan; its gauge where no role is named. */
+export const instrumentOf = ({ gauge, instruments }: Pick<Plan, 'gauge' | 'instruments'>, role?: string): Instrument =>
+  (role === undefined ? undefined : instruments?.[role]) ?? gauge;
+
+/** What the plan asks of a role's instrument; none where nothing is asked. */
+export const demandOf = (plan: Plan, role?: string): Demand | undefined =>
+  role === undefined ? { highest: plan.highest, limit: plan.limit, unit: plan.unit, ...plan.demand } : plan.demands?.[role];
+
+/** Every instrument of a plan with its role; the gauge's role is undefined. */
+export const instrumentsOf = (plan: Plan): readonly { readonly role?: string; readonly instrument: Instrument }[] => [
+  { instrument: plan.gauge },
+  ...Object.entries(plan.instruments ?? {}).map(([role, instrument]) => ({ role, instrument })),
+];
+
+/** Unit of a hold's band and limits. */
+export const unitOfHold = (plan: Pick<Plan, 'unit'>, { unit }: Pick<HoldPhase, 'unit'>): InstrumentUnit => unit ?? plan.unit;
+
+const read: Partial<Record<UnitKind, ReadQuantity>> = {
+  pressure: 'pressure',
+  flow: 'flow',
+  volume: 'volume',
+  length: 'level',
+  turns: 'turns',
+};
+
+/** What an instrument of a unit is read for. */
+export const quantityOf = (unit: InstrumentUnit): ReadQuantity => read[unitKind(unit)] ?? 'pressure';
+
+/** What a hold or a zero reads. */
+export const quantityRead = (plan: Pick<Plan, 'gauge' | 'instruments'>, phase: HoldPhase | ZeroPhase): ReadQuantity =>
+  quantityOf(instrumentOf(plan, phase.instrument).unit);

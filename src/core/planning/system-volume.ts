@@ -1,0 +1,48 @@
+import type { Answers, Procedure } from '../procedures/procedure';
+import type { Problem } from '../quantities';
+import { parsePipeSchedule, parseVolume, systemVolume, type VolumeSum } from './pipe-volume';
+
+/** Rig hose and tee, litres; small beside any installation, stated in the sum. */
+const rigHoseL = 0.1;
+
+export interface ResolvedVolume {
+  readonly value: VolumeSum;
+  readonly how: 'schedule' | 'stated' | 'answers';
+  readonly problems: readonly Problem[];
+}
+
+/** Volume of what is tested, from the schedule or as stated; a procedure may need none. */
+export function resolveVolume(
+  procedure: Procedure,
+  input: { readonly answers: Answers; readonly pipes: string; readonly statedVolume: string },
+): ResolvedVolume {
+  const meterL = procedure.meterLitres(input.answers);
+  const nothing: VolumeSum = { pipesL: 0, fittingsL: 0, meterL, rigHoseL, totalL: 0, largestNominalMm: 0 };
+  if (procedure.volumeFrom === 'answers') return { value: { ...nothing, rigHoseL: 0 }, how: 'answers', problems: [] };
+  if (input.statedVolume.trim() !== '') {
+    const litres = parseVolume(input.statedVolume);
+    return litres.ok
+      ? {
+          value: {
+            ...nothing,
+            pipesL: litres.value.litres,
+            totalL: litres.value.litres + meterL + rigHoseL,
+            ...(litres.value.lowest === undefined ? {} : { lowestL: litres.value.lowest + meterL + rigHoseL }),
+          },
+          how: 'stated',
+          problems: [],
+        }
+      : { value: nothing, how: 'stated', problems: [litres.problem] };
+  }
+  const { pipes, problems } = parsePipeSchedule(input.pipes);
+  if (pipes.length === 0 && problems.length === 0)
+    return {
+      value: nothing,
+      how: 'schedule',
+      problems: [{ code: 'volume-missing', field: 'volume', message: 'Type the pipe lines, like 22cu 6.5, or state the volume.' }],
+    };
+  const sum = systemVolume({ pipes, meterL, rigHoseL });
+  return sum.ok
+    ? { value: sum.value, how: 'schedule', problems: [...problems] }
+    : { value: nothing, how: 'schedule', problems: [...problems, sum.problem] };
+}
