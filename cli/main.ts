@@ -1,11 +1,12 @@
-import { readFile, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
-import { dateText, judge } from '@/core/judging';
-import { planHash, planTest } from '@/core/planning/plan';
-import { procedureById, procedures } from '@/core/procedures';
-import { recordFormat, recordSchema, recordVersion, type TestRecord } from '@/core/record';
-import { scenarioById, scenarios, seedOf, simulateRun, uuidAt } from '@/core/simulation';
+import { judge } from '@/core/judging';
+import { planHash } from '@/core/planning/plan';
+import { procedures } from '@/core/procedures';
+import { recordSchema } from '@/core/record';
+import { scenariosFor } from '@/core/simulation';
 import { readRecord } from '@/server/reader';
+import { fail, print, readBytes } from './files';
+import { simulate } from './simulate';
 
 const usage = `vast-stone: judge, verify and make test records
 
@@ -13,19 +14,19 @@ const usage = `vast-stone: judge, verify and make test records
   vast-stone verify FILE [--signer F …]   checks the seal of a record or of a certificate's PDF
   vast-stone simulate [options]           writes a record of a simulated test
       --procedure ID   ${procedures.map(({ id }) => id).join(', ')}
-      --fault ID       ${scenarios.map(({ id }) => id).join(', ')}
+${procedures
+  .map(
+    (one) =>
+      `      --fault ID       of ${one.id}: ${scenariosFor(one)
+        .map(({ id }) => id)
+        .join(', ')}`,
+  )
+  .join('\n')}
       --seed N         a whole number; the same seed gives the same record (default 1)
       --out FILE       writes there instead of to the standard output
   vast-stone schema                       prints the record's JSON Schema
 
 Exit: 0 judged, checked or written, whatever the verdict; 1 a seal that is not intact; 2 a file or option that cannot be read.`;
-
-const print = (value: unknown): void => console.log(JSON.stringify(value, null, 2));
-
-function fail(message: string): 2 {
-  console.error(message);
-  return 2;
-}
 
 /** @returns the exit code */
 export async function main(args: readonly string[], root: string): Promise<number> {
@@ -53,15 +54,6 @@ export async function main(args: readonly string[], root: string): Promise<numbe
     // parseArgs throws for unknown options; anything else is a bug and keeps its trace.
     if (error instanceof TypeError && 'code' in error && String(error.code).startsWith('ERR_PARSE_ARGS')) return fail(error.message);
     throw error;
-  }
-}
-
-async function readBytes(file: string | undefined): Promise<Buffer | string> {
-  if (file === undefined) return 'Name a file.';
-  try {
-    return await readFile(file);
-  } catch (error) {
-    return `${file} cannot be read: ${(error as NodeJS.ErrnoException).code === 'ENOENT' ? 'there is no such file' : (error as Error).message}.`;
   }
 }
 
@@ -98,68 +90,4 @@ async function verify(args: readonly string[], root: string): Promise<number> {
   const { record: _, ...facts } = result.value;
   print(facts);
   return facts.state === 'altered' || facts.state === 'not sealed' || facts.pages === 'trust the record, not these pages' ? 1 : 0;
-}
-
-async function simulate(args: readonly string[]): Promise<number> {
-  const { values } = parseArgs({
-    args: [...args],
-    options: {
-      procedure: { type: 'string', default: procedures[0].id },
-      fault: { type: 'string', default: 'sound' },
-      seed: { type: 'string', default: '1' },
-      out: { type: 'string' },
-    },
-  });
-  const procedure = procedureById(values.procedure);
-  if (procedure === undefined)
-    return fail(`There is no procedure “${values.procedure}”. Use one of ${procedures.map(({ id }) => id).join(', ')}.`);
-  const scenario = scenarioById(values.fault);
-  if (scenario === undefined) return fail(`There is no fault “${values.fault}”. Use one of ${scenarios.map(({ id }) => id).join(', ')}.`);
-  const seed = Number(values.seed);
-  if (!Number.isSafeInteger(seed)) return fail('The seed must be a whole number.');
-  const record = simulatedRecord(procedure.id, scenario.id, seed);
-  const text = `${JSON.stringify(record, null, 1)}\n`;
-  if (values.out === undefined) process.stdout.write(text);
-  else await writeFile(values.out, text);
-  return 0;
-}
-
-/** A whole record of a simulated job; the same arguments give the same record, so its dates are fixed. */
-export function simulatedRecord(procedureId: string, scenarioId: string, seed: number): TestRecord {
-  const procedure = procedureById(procedureId);
-  const scenario = scenarioById(scenarioId);
-  if (procedure === undefined || scenario === undefined) throw new Error('unknown procedure or scenario');
-  const startAt = 1_767_603_600_000;
-  const run = uuidAt(seed, 1_000_001);
-  const { example } = procedure;
-  const planned = planTest({
-    procedure: procedure.id,
-    answers: { ...Object.fromEntries(procedure.parameters.map((parameter) => [parameter.id, parameter.default])), ...example.answers },
-    pipes: example.pipes,
-    statedVolume: '',
-    houseRules: [],
-    on: dateText(startAt),
-    gauge: example.gauge,
-    ...(example.instruments === undefined ? {} : { instruments: example.instruments }),
-  });
-  if (!planned.ok) throw new Error(planned.problems[0].message);
-  const { plan } = planned.value;
-  const events = simulateRun({
-    plan,
-    seed: seedOf(run) ^ seed,
-    scenario,
-    run,
-    author: 'Simulated technician',
-    device: 'command-line',
-    startAt,
-    offsetMinutes: 0,
-  });
-  return {
-    format: recordFormat,
-    version: recordVersion,
-    firm: { name: 'Simulated firm' },
-    site: { name: 'Simulated site', address: 'nowhere', occupier: 'nobody' },
-    system: { name: 'Simulated gas system', kind: procedure.systemKind, components: [] },
-    attempts: [{ run, number: 1, plan, events, judgement: judge(plan, events) }],
-  };
 }

@@ -3,7 +3,7 @@ import { dateText } from '@/core/judging/events';
 import type { Gauge } from '@/core/planning/gauge';
 import { planTest } from '@/core/planning/plan';
 import { domesticGasMillibar } from '@/core/procedures/domestic-gas-millibar';
-import { scenarioById, simulateRun, uuidAt } from '@/core/simulation';
+import { scenarioFor, simulateRun, uuidAt } from '@/core/simulation';
 import { accounts, closeConnections } from '@/db/connection';
 import { user } from '@/db/schema';
 import type { Actor, Role } from '@/server/actor';
@@ -114,7 +114,7 @@ async function makeTest(
   const { plan } = planned.value;
   const testId = uuidAt(1000 + index, 1);
   const runId = uuidAt(1000 + index, 2);
-  const scenario = scenarioById(job.scenario);
+  const scenario = scenarioFor(plan, job.scenario);
   if (scenario === undefined) throw new Error(`demo: no scenario ${job.scenario}`);
   const events = simulateRun({
     plan,

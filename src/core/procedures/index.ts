@@ -1,8 +1,9 @@
 import { domesticGasMillibar } from './domestic-gas-millibar';
+import { gasPipingPsi } from './gas-piping-psi';
 import type { Procedure } from './procedure';
 
 /** The library. A procedure is added by adding its file and naming it here. */
-export const procedures: readonly Procedure[] = [domesticGasMillibar];
+export const procedures: readonly Procedure[] = [domesticGasMillibar, gasPipingPsi];
 
 export const procedureById = (id: string): Procedure | undefined => procedures.find((procedure) => procedure.id === id);
 

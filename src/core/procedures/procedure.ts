@@ -108,7 +108,7 @@ export interface Example {
 
 /** Kinds of system that have procedures, and of simulated plant. */
 export type SystemKind = 'gas' | 'water main' | 'duct';
-export type PlantKind = 'gas' | 'water main' | 'duct';
+export type PlantKind = 'gas' | 'piping' | 'water main' | 'duct';
 
 export interface Task {
   readonly title: string;

@@ -271,7 +271,7 @@ export const planSchema: Schema = object(
     instruments: byRole(instrumentIn(instrumentUnits)),
     demands: byRole(demand),
     demand: object(strictness, Object.keys(strictness)),
-    plant: oneOf('gas', 'water main', 'duct'),
+    plant: oneOf('gas', 'piping', 'water main', 'duct'),
     pipes: list(text, 1000),
     volume: object({ litres: decimalText, how: oneOf('schedule', 'stated', 'answers'), typed: text, lowest: decimalText }, ['lowest']),
     phases: { type: 'array', items: phase, minItems: 1, maxItems: 100 },

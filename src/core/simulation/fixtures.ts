@@ -1,7 +1,7 @@
 import type { Gauge } from '../planning/gauge';
 import { type Plan, type PlanInput, planTest } from '../planning/plan';
 import { domesticGasMillibar } from '../procedures/domestic-gas-millibar';
-import { scenarioById } from './scenarios';
+import { scenarioFor } from './plants';
 import { type Job, simulateRun } from './technician';
 
 /** Small sound inputs that tests, benchmarks and examples start from. */
@@ -44,7 +44,7 @@ export const fixtureRun = '00000000-0000-4000-8000-000000000001';
 
 /** A simulated job on a plant with a named fault. */
 export function jobFor(plan: Plan, scenarioId: string, seed = 7, change: Partial<Job> = {}): Job {
-  const scenario = scenarioById(scenarioId);
+  const scenario = scenarioFor(plan, scenarioId);
   if (scenario === undefined) throw new Error(`no scenario ${scenarioId}`);
   return {
     plan,

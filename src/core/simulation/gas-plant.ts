@@ -1,5 +1,6 @@
 import { decimal, multiply, type PressureUnit, toSi, toText } from '../quantities';
 import { referencePressure } from '../quantities/pressure';
+import type { PlantAct, PlantTrack } from './plant';
 import { bellAt } from './random';
 
 /**
@@ -20,7 +21,11 @@ export interface GasPlant {
   /** Warming of the gas in the pipe, K/min. */
   readonly warmingKPerMin: number;
   readonly startC: number;
+  /** Change of the atmosphere, hPa/h; the gauge shows what is left. */
+  readonly barometerHpaPerH?: number;
   readonly gauge: GaugeFault;
+  /** Instruments of other roles on the same pipe. */
+  readonly others?: Readonly<Record<string, Pick<GaugeFault, 'unit' | 'readability'>>>;
 }
 
 export interface GaugeFault {
@@ -38,14 +43,6 @@ export interface GaugeFault {
 /** A gauge's finest step, mbar. */
 export const stepMbar = ({ unit, readability }: Pick<GaugeFault, 'unit' | 'readability'>): number => toSi(Number(readability), unit) / 100;
 
-/** What has been done to the plant: the simulation is a function of plant, these, and time. */
-export interface PlantAct {
-  readonly atMs: number;
-  readonly action: 'zero' | 'raise' | 'isolate' | 'reconnect' | 'disconnect';
-  /** Pressure reached by raising, mbar. */
-  readonly mbar?: number;
-}
-
 const stepS = 0.1;
 const atmosphereMbar = 1013.25;
 
@@ -56,19 +53,15 @@ function slope(plant: GasPlant, leakLh: number, pressure: number): number {
   const flowOut = pressure > 0 ? leakLh * Math.sqrt(pressure / 20) : 0;
   const perSecond = (flowIn - flowOut) / 3600;
   const warming = ((pressure + atmosphereMbar) * plant.warmingKPerMin) / (60 * (plant.startC + 273.15));
-  return (perSecond * (referencePressure / 100)) / plant.volumeL + warming;
-}
-
-/** Pressure at which let-by and leak balance: p* = p_s·k_in²/(k_in² + k_out²) (DOMAIN 3.13). */
-export function balancePressure(supplyMbar: number, kIn: number, kOut: number): number {
-  return (supplyMbar * kIn ** 2) / (kIn ** 2 + kOut ** 2);
+  const weather = (plant.barometerHpaPerH ?? 0) / 3600;
+  return (perSecond * (referencePressure / 100)) / plant.volumeL + warming - weather;
 }
 
 /**
  * The plant between acts, on a fixed grid of 0.1 s from the last act, so that asking at other moments changes nothing.
  * Ask for times in rising order for speed; an earlier time starts over.
  */
-export class GasTrack {
+export class GasTrack implements PlantTrack {
   private pressure = 0;
   private shown = 0;
   private step = 0;
@@ -93,9 +86,11 @@ export class GasTrack {
   }
 
   /** What the gauge shows at a time, as a decimal text of its readability. */
-  shownAt(ms: number): string {
+  shownAt(ms: number, role?: string): string {
     this.advance(ms);
-    const { gauge, seed } = this.plant;
+    const { gauge: main, seed, others } = this.plant;
+    const other = role === undefined ? undefined : others?.[role];
+    const gauge = other === undefined ? main : { ...main, ...other, noiseMbar: 0, zeroErrorMbar: 0, stictionMbar: 0 };
     const noise = gauge.noiseMbar * bellAt(seed, Math.floor(ms / 100) % 1_000_000);
     const held = gauge.stictionMbar > 0 ? this.shown : this.connected ? this.pressure : 0;
     const value = held + (this.zeroed ? 0 : gauge.zeroErrorMbar) + noise;
@@ -106,6 +101,16 @@ export class GasTrack {
   /** Pipe temperature at a time, °C. */
   temperatureAt(ms: number): number {
     return this.plant.startC + (this.plant.warmingKPerMin * (ms - (this.acts[0]?.atMs ?? ms))) / 60_000;
+  }
+
+  /** The atmosphere at a time, hPa. */
+  barometerAt(ms: number): number {
+    return atmosphereMbar + ((this.plant.barometerHpaPerH ?? 0) * (ms - (this.acts[0]?.atMs ?? ms))) / 3_600_000;
+  }
+
+  /** Gas pipework has no measuring points. */
+  measuredAt(): undefined {
+    return undefined;
   }
 
   private reset(): void {
@@ -162,7 +167,7 @@ export class GasTrack {
     if (act.action === 'isolate') this.leakLh = this.plant.pipeworkLeakLh;
     if (act.action === 'reconnect') this.leakLh = this.plant.pipeworkLeakLh + this.plant.applianceLeakLh;
     if (act.action === 'raise') {
-      this.pressure = Math.min(act.mbar ?? 0, this.plant.lockUpMbar);
+      this.pressure = Math.min((act.pa ?? 0) / 100, this.plant.lockUpMbar);
       this.shown = this.pressure;
     }
   }

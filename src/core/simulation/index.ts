@@ -1,5 +1,5 @@
-export * from './gas-plant';
+export * from './plant';
+export * from './plants';
 export * from './random';
-export * from './scenarios';
 export * from './simulated-gauge';
 export * from './technician';

@@ -1,14 +1,9 @@
-import { type GasPlant, stepMbar } from './gas-plant';
+import { type GasPlant, GasTrack, stepMbar } from './gas-plant';
+import type { PlantModel, Scenario } from './plant';
 
-/** Plants with hidden faults, for the simulated gauge, the tests and training. */
-export interface Scenario {
-  readonly id: string;
-  readonly label: string;
+/** Domestic gas installations with hidden faults. */
+export interface GasScenario extends Scenario {
   readonly change: (plant: GasPlant) => GasPlant;
-  /** What is seen where a phase asks to look, by phase; all is well where nothing is named. */
-  readonly sees?: Readonly<Record<string, string>>;
-  /** The fault shows only with somebody who never zeroes the gauge. */
-  readonly forgetsZero?: boolean;
 }
 
 const withFault = (plant: GasPlant, fault: Partial<GasPlant['gauge']>): GasPlant => ({ ...plant, gauge: { ...plant.gauge, ...fault } });
@@ -16,7 +11,7 @@ const withFault = (plant: GasPlant, fault: Partial<GasPlant['gauge']>): GasPlant
 /** Leak that would drop `mbar` in two minutes from the test pressure, L/h. */
 const leakFor = (plant: GasPlant, mbar: number): number => (mbar / 1013.25) * plant.volumeL * 30;
 
-export const scenarios: readonly Scenario[] = [
+export const scenarios: readonly GasScenario[] = [
   { id: 'sound', label: 'Sound system', change: (plant) => plant },
   { id: 'small-leak', label: 'Small leak at an appliance', change: (plant) => ({ ...plant, applianceLeakLh: leakFor(plant, 1.6) }) },
   { id: 'pipework-leak', label: 'Leak in the pipework', change: (plant) => ({ ...plant, pipeworkLeakLh: leakFor(plant, 1.6) }) },
@@ -45,7 +40,7 @@ export const scenarios: readonly Scenario[] = [
   { id: 'sticky', label: 'Sticky gauge', change: (plant) => withFault(plant, { stictionMbar: 0.4 }) },
 ];
 
-export const scenarioById = (id: string): Scenario | undefined => scenarios.find((scenario) => scenario.id === id);
+export const scenarioById = (id: string): GasScenario | undefined => scenarios.find((scenario) => scenario.id === id);
 
 /** A sound domestic installation of a volume with a gauge of a readability; supply below the band's lock-up. */
 export const soundPlant = (seed: number, volumeL: number, gauge: Pick<GasPlant['gauge'], 'unit' | 'readability'>): GasPlant => ({
@@ -60,3 +55,12 @@ export const soundPlant = (seed: number, volumeL: number, gauge: Pick<GasPlant['
   startC: 15,
   gauge: { unit: gauge.unit, readability: gauge.readability, zeroErrorMbar: 0, noiseMbar: stepMbar(gauge) * 0.12, stictionMbar: 0 },
 });
+
+/** Model of the installations of the millibar school. */
+export const gasModel: PlantModel = {
+  scenarios,
+  track: (plan, id, seed, acts) => {
+    const sound = soundPlant(seed, Number(plan.volume.litres), plan.gauge);
+    return new GasTrack(scenarioById(id)?.change(sound) ?? sound, acts);
+  },
+};

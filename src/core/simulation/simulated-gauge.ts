@@ -1,26 +1,30 @@
 import type { RunEvent } from '../judging/events';
+import { instrumentsOf } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
-import { type GasPlant, GasTrack, type PlantAct } from './gas-plant';
-import { type Scenario, scenarioById, soundPlant } from './scenarios';
+import { toSi } from '../quantities';
+import type { PlantAct, PlantTrack } from './plant';
+import { plantModel, scenarioFor } from './plants';
 
 /** The plant that a run's `plant` events describe, or none when no scenario was chosen. Always labelled simulated. */
-export function simulatedGauge(plan: Plan, events: readonly RunEvent[], run: string): GasTrack | undefined {
+export function simulatedGauge(plan: Plan, events: readonly RunEvent[], run: string): PlantTrack | undefined {
   const acts: PlantAct[] = [];
-  let scenario = plan.gauge.simulated ? scenarioById('sound') : undefined;
+  let scenario = instrumentsOf(plan).some(({ instrument }) => instrument.simulated) ? 'sound' : undefined;
   for (const event of events) {
     if (event.type !== 'plant') continue;
-    if (event.action === 'scenario') scenario = scenarioById(event.value) ?? scenario;
-    else acts.push({ atMs: event.observedAt, action: event.action, ...(event.action === 'raise' ? { mbar: Number(event.value) } : {}) });
+    if (event.action === 'scenario') scenario = scenarioFor(plan, event.value)?.id ?? scenario;
+    else acts.push(actOf(plan, event.observedAt, event.action, event.value));
   }
   if (scenario === undefined) return undefined;
   acts.sort((a, b) => a.atMs - b.atMs);
-  return new GasTrack(plantOf(plan, scenario, seedOf(run)), acts);
+  return plantModel(plan).track(plan, scenario, seedOf(run), acts);
 }
 
-/** A plant of the plan's volume and gauge with a scenario's fault. */
-export function plantOf(plan: Plan, scenario: Scenario, seed: number): GasPlant {
-  return scenario.change(soundPlant(seed, Number(plan.volume.litres), plan.gauge));
-}
+/** An act as it is written down: a pressure is in the plan's unit. */
+export const actOf = (plan: Pick<Plan, 'unit'>, atMs: number, action: PlantAct['action'], value: string): PlantAct => ({
+  atMs,
+  action,
+  ...(action === 'raise' ? { pa: toSi(Number(value), plan.unit) } : {}),
+});
 
 /** A seed from a run's id, so that the same run shows the same noise everywhere. */
 export const seedOf = (run: string): number => {

@@ -1,12 +1,21 @@
-import { type Body, type Envelope, type RunEvent, tick } from '../judging/events';
+import { type Body, type Envelope, type ReadingRole, type RunEvent, tick } from '../judging/events';
 import { type Judgement, judge } from '../judging/judge';
+import { instrumentOf, quantityOf } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
-import { type CheckPhase, type HoldPhase, middleOf, type Phase } from '../procedures/phases';
-import { decimal } from '../quantities';
-import { type GasPlant, GasTrack, type PlantAct } from './gas-plant';
+import {
+  type CheckPhase,
+  type HoldPhase,
+  type MeasurePhase,
+  middleOf,
+  type Phase,
+  type ReadQuantity,
+  type ZeroPhase,
+} from '../procedures/phases';
+import { decimal, fromSi, toSi, type Unit } from '../quantities';
+import type { PlantAct, PlantTrack, Scenario } from './plant';
+import { plantModel } from './plants';
 import { randomAt, uuidAt } from './random';
-import type { Scenario } from './scenarios';
-import { plantOf, seedOf } from './simulated-gauge';
+import { actOf, seedOf } from './simulated-gauge';
 
 export interface Job {
   readonly plan: Plan;
@@ -60,12 +69,12 @@ class Desk {
   private clock: readonly [number, number] = [0, 0];
   private restarts = 0;
   private readonly seed: number;
-  private readonly plant: GasPlant;
+  /** Holds whose pressure would not come up. */
+  private readonly unreached = new Set<string>();
 
   constructor(private readonly job: Job) {
     this.now = job.startAt;
     this.seed = job.seed ?? seedOf(job.run);
-    this.plant = plantOf(job.plan, job.scenario, this.seed);
   }
 
   write(body: Body, observedAt = this.now): RunEvent {
@@ -102,7 +111,10 @@ class Desk {
       case 'zero':
         if (!this.job.scenario.forgetsZero) this.act('zero', '0');
         this.wait(5);
-        this.read('zero', phase.id, round);
+        this.read('zero', phase, round);
+        return;
+      case 'measure':
+        this.measure(phase, round);
         return;
       case 'observe':
         this.write({
@@ -123,7 +135,7 @@ class Desk {
       const first = this.job.plan.phases.find((one) => one.kind === 'hold');
       if (first?.kind === 'hold') {
         this.act('raise', middleOf(first));
-        this.read('start', first.id, 1);
+        this.read('start', first, 1);
       }
     }
     if (restart !== undefined && this.restarts < 1 && !this.job.neverRestarts) {
@@ -155,10 +167,18 @@ class Desk {
 
   private hold(phase: HoldPhase, round: number, openFrom: number): void {
     this.now = Math.max(this.now, openFrom);
-    const middle = middleOf(phase);
-    if (phase.criterion.kind === 'wait' || phase.purpose === 'let-by' || !this.shownIn(phase)) this.act('raise', middle);
+    if (phase.criterion.kind === 'wait' || phase.purpose === 'let-by' || !this.shownIn(phase)) this.act('raise', middleOf(phase));
     this.wait(3);
-    const start = this.read('start', phase.id, round);
+    if (this.falling(phase)) {
+      // Raised twice and still under the band: it will not come up.
+      if (this.unreached.has(phase.id)) {
+        this.write({ type: 'not-reached', phase: phase.id, round, text: 'It falls as fast as it is fed.' });
+        return;
+      }
+      this.unreached.add(phase.id);
+    }
+    const start = this.read('start', phase, round);
+    this.conditions('start', phase, round);
     const dueAt = start.observedAt + phase.seconds * 1000;
     this.trace(phase, round, start.observedAt, dueAt);
     if (phase.criterion.kind === 'wait') {
@@ -166,28 +186,73 @@ class Desk {
       return;
     }
     this.now = dueAt + 1500;
-    this.read('end', phase.id, round);
+    this.read('end', phase, round);
+    this.conditions('end', phase, round);
   }
 
-  private shownIn({ band }: HoldPhase): boolean {
-    const shown = Number(this.track().shownAt(this.now + 3000));
-    return shown >= Number(band.low) && shown <= Number(band.high);
+  private shownIn(phase: HoldPhase, later = 3000): boolean {
+    const shown = this.inPlanUnit(phase, this.now + later);
+    return shown >= Number(phase.band.low) && shown <= Number(phase.band.high);
+  }
+
+  private falling(phase: HoldPhase): boolean {
+    return this.inPlanUnit(phase, this.now) < Number(phase.band.low) * 0.95;
+  }
+
+  private inPlanUnit(phase: HoldPhase, at: number): number {
+    const { unit } = instrumentOf(this.job.plan, phase.instrument);
+    const shown = Number(this.track().shownAt(at, phase.instrument));
+    return unit === this.job.plan.unit ? shown : fromSi(toSi(shown, unit), this.job.plan.unit);
+  }
+
+  /** Pipe temperature and barometer, where the hold may be corrected for them. */
+  private conditions(role: 'start' | 'end', phase: HoldPhase, round: number): void {
+    if (phase.corrects === undefined) return;
+    const at = this.now;
+    this.figure(role, phase.id, round, 'temperature', this.track().temperatureAt(at).toFixed(1), 'C');
+    this.figure(role, phase.id, round, 'barometer', this.track().barometerAt(at).toFixed(1), 'hPa');
+  }
+
+  private measure(phase: MeasurePhase, round: number): void {
+    const { criterion } = phase;
+    if (criterion.kind === 'make-up-at-most') {
+      const start = this.events.findLast(
+        (event) => event.type === 'reading' && event.phase === criterion.hold && event.role === 'start' && event.quantity === 'pressure',
+      );
+      if (start?.type === 'reading') this.act('raise', String(fromSi(toSi(Number(start.value), start.unit), this.job.plan.unit)));
+    }
+    for (const point of phase.points) {
+      this.wait(40);
+      for (const { quantity, instrument: role } of phase.fields) {
+        const { unit, rangeLow } = instrumentOf(this.job.plan, role);
+        const shown = this.track().measuredAt(this.now, point, quantity);
+        this.figure('point', phase.id, round, quantity, shown ?? rangeLow, unit, {
+          point: point.id,
+          ...(shown === undefined ? { qualifier: 'below range' } : {}),
+        });
+      }
+    }
   }
 
   private trace(phase: HoldPhase, round: number, from: number, to: number): void {
     const track = this.track();
-    const scale = decimal(this.job.plan.gauge.readability).scale;
+    const { unit, readability } = instrumentOf(this.job.plan, phase.instrument);
+    const scale = decimal(readability).scale;
+    // A chunk holds 600 samples at most; a long hold is sampled less often.
+    const stepMs = Math.max(1, Math.ceil((to - from) / 1000 / 599)) * 1000;
     const values: number[] = [];
-    for (let at = from; at <= to && values.length < 600; at += 1000) values.push(Number(decimal(track.shownAt(at)).digits));
+    for (let at = from; at <= to && values.length < 600; at += stepMs)
+      values.push(Number(decimal(track.shownAt(at, phase.instrument)).digits));
     this.now = to;
+    if (quantityOf(unit) !== 'pressure') return;
     this.write(
       {
         type: 'trace',
         phase: phase.id,
         round,
         startAt: from,
-        stepMs: 1000,
-        unit: this.job.plan.gauge.unit,
+        stepMs,
+        unit: unit as typeof this.job.plan.unit,
         scale,
         values,
         source: 'simulated gauge',
@@ -198,31 +263,34 @@ class Desk {
 
   private act(action: 'zero' | 'raise' | 'isolate' | 'reconnect', value: string): void {
     const event = this.write({ type: 'plant', action, value });
-    this.acts.push({ atMs: event.observedAt, action, ...(action === 'raise' ? { mbar: Number(value) } : {}) });
+    this.acts.push(actOf(this.job.plan, event.observedAt, action, value));
   }
 
-  private read(role: 'zero' | 'start' | 'end', phase: string, round: number): RunEvent {
+  private read(role: 'zero' | 'start' | 'end', phase: HoldPhase | ZeroPhase, round: number): RunEvent {
+    const { unit } = instrumentOf(this.job.plan, phase.instrument);
+    const value = this.track().shownAt(this.now, phase.instrument);
+    return this.figure(role, phase.id, round, quantityOf(unit), value, unit);
+  }
+
+  private figure(
+    role: ReadingRole,
+    phase: string,
+    round: number,
+    quantity: ReadQuantity,
+    value: string,
+    unit: Unit,
+    more: { readonly point?: string; readonly qualifier?: 'below range' } = {},
+  ): RunEvent {
     const observedAt = this.now;
-    const value = this.track().shownAt(observedAt);
     this.now += 3000;
     return this.write(
-      {
-        type: 'reading',
-        phase,
-        round,
-        role,
-        quantity: 'pressure',
-        value,
-        unit: this.job.plan.gauge.unit,
-        typed: value,
-        source: 'simulated gauge',
-      },
+      { type: 'reading', phase, round, role, quantity, value, unit, typed: value, source: 'simulated gauge', ...more },
       observedAt,
     );
   }
 
-  private track(): GasTrack {
-    return new GasTrack(this.plant, this.acts);
+  private track(): PlantTrack {
+    return plantModel(this.job.plan).track(this.job.plan, this.job.scenario.id, this.seed, this.acts);
   }
 
   private wait(seconds: number): void {

@@ -5,7 +5,7 @@ import type { RunEvent } from '@/core/judging/events';
 import type { Plan } from '@/core/planning/plan';
 import { middleOf, type Phase } from '@/core/procedures/phases';
 import { unitLabel } from '@/core/quantities';
-import { scenarioById, scenarios } from '@/core/simulation/scenarios';
+import { scenarioFor, scenariosFor } from '@/core/simulation/plants';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';
 import { input, quietButton } from '@/ui/classes';
 import { Simulated } from '@/ui/notice';
@@ -47,7 +47,7 @@ export function SimulatedPanel({
       </div>
       <div className="mt-2 flex flex-wrap items-end gap-2">
         {readingTaken ? (
-          <p className="text-sm text-quiet">Plant: {scenarioById(chosen)?.label}</p>
+          <p className="text-sm text-quiet">Plant: {scenarioFor(plan, chosen)?.label}</p>
         ) : (
           <label className="min-w-0 flex-1 text-sm text-quiet">
             Plant
@@ -57,7 +57,7 @@ export function SimulatedPanel({
               disabled={!mayMove}
               onChange={(event) => act('scenario', event.target.value)}
             >
-              {scenarios.map(({ id, label }) => (
+              {scenariosFor(plan).map(({ id, label }) => (
                 <option key={id} value={id}>
                   {label}
                 </option>

@@ -5,7 +5,7 @@ import type { CheckState, EventOf, ReadingRole, ReadingSource, RunEvent } from '
 import { sampled } from '@/core/judging/trace';
 import { type CheckItem, middleOf } from '@/core/procedures/phases';
 import { decimal } from '@/core/quantities';
-import type { GasTrack } from '@/core/simulation/gas-plant';
+import type { PlantTrack } from '@/core/simulation/plant';
 import { now } from '@/features/field/clock';
 import { type Moment, thisMoment } from '@/features/field/log';
 import type { OpenRun } from '@/features/field/use-run';
@@ -16,7 +16,7 @@ import { type Now, presentOf } from './run-model';
 export function useHands(
   { run, events, judgement, hasPen, write }: OpenRun,
   { phase, state }: Now,
-  gauge: GasTrack | undefined,
+  gauge: PlantTrack | undefined,
   stamp: EventOf<'stamp'> | undefined,
 ) {
   const { plan } = run;

@@ -1,0 +1,37 @@
+import type { Plan } from '../planning/plan';
+import type { MeasurePoint, ReadQuantity } from '../procedures/phases';
+
+/** What has been done to a plant: a simulation is a function of plant, these, and time. */
+export interface PlantAct {
+  readonly atMs: number;
+  readonly action: 'zero' | 'raise' | 'isolate' | 'reconnect' | 'disconnect';
+  /** Pressure reached by raising, Pa gauge. */
+  readonly pa?: number;
+}
+
+/** A plant between acts. Asking at other moments changes nothing. */
+export interface PlantTrack {
+  /** What the instrument of a role shows, as a decimal text of its readability; the plan's gauge when no role is named. */
+  shownAt(ms: number, role?: string): string;
+  /** Pipe temperature, °C, and the atmosphere, hPa. */
+  temperatureAt(ms: number): number;
+  barometerAt(ms: number): number;
+  /** A figure at a point of a measuring phase; undefined where the instrument shows nothing, being below its range. */
+  measuredAt(ms: number, point: MeasurePoint, quantity: ReadQuantity): string | undefined;
+}
+
+/** A hidden fault of a plant, for the simulated gauge, the tests and training. */
+export interface Scenario {
+  readonly id: string;
+  readonly label: string;
+  /** What is seen where a phase asks to look, by phase; all is well where nothing is named. */
+  readonly sees?: Readonly<Record<string, string>>;
+  /** The fault shows only with somebody who never zeroes the gauge. */
+  readonly forgetsZero?: boolean;
+}
+
+/** A kind of plant: its scenarios, and the plant that a plan describes with one of them. */
+export interface PlantModel {
+  readonly scenarios: readonly Scenario[];
+  readonly track: (plan: Plan, scenario: string, seed: number, acts: readonly PlantAct[]) => PlantTrack;
+}
