@@ -78,11 +78,17 @@ export const reasons = {
     say: (d) =>
       `The make-up was ${d.made} ${d.madeUnit} in ${d.hours} h; only ${d.allowed} ${d.unit} is allowed at a mean of ${d.mean} ${d.pressureUnit}.`,
   },
+  'leak-on-walk': { weight: 'fail', say: () => 'A leak was seen along the line under pressure. That fails it, whatever was measured.' },
   'make-up-unclear': { weight: 'inconclusive', say: (d) => `${d.title}: the make-up cannot be worked out from what was read.` },
   'fell-too-far': {
     weight: 'inconclusive',
     say: (d) =>
       `The pressure fell ${d.deepest} ${d.unit} during ${d.title}. A fall of more than ${d.within} ${d.limitUnit} is pumped back during the hold, unless the engineer’s written criterion says otherwise: repeat, pumping back.`,
+  },
+  'pumped-unmeasured': {
+    weight: 'inconclusive',
+    say: (d) =>
+      `The pressure rose from ${d.lowest} to ${d.end} ${d.unit} during ${d.title}, so water was pumped in, and none was written down. The make-up would be wrong: repeat, measuring all that is pumped.`,
   },
   'duct-within': {
     weight: 'pass',

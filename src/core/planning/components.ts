@@ -1,5 +1,17 @@
 import { staticHead } from '../physics/static-head';
-import { bad, fromSi, good, type PressureUnit, type Problem, parseQuantity, type Result, toNumber, toSi, unitLabel } from '../quantities';
+import {
+  bad,
+  fromSi,
+  good,
+  type PressureUnit,
+  type Problem,
+  parseQuantity,
+  pressureUnits,
+  type Result,
+  toNumber,
+  toSi,
+  unitLabel,
+} from '../quantities';
 
 /** What hangs on a system, with what it may see. */
 export interface Component {
@@ -10,14 +22,19 @@ export interface Component {
   readonly heightM: number;
 }
 
+const number = String.raw`\d+(?:[.,]\d+)?(?:\s\d+/\d+)?`;
+/** Name, rating with its unit of pressure, and the height where there is one. */
+const componentLine = new RegExp(
+  String.raw`^(.*?\S)\s+(${number}\s*(?:${[...pressureUnits, 'psig', 'barg', 'mb'].join('|')}))(?:\s+([+−-]?${number}\s*(?:m|ft)))?$`,
+  'i',
+);
+
 /**
  * Reads a component as people type it: `Hydrant 16bar`, `Relief valve 150 psi -3m`, `Meter 0,5bar +2m`. The rating needs
  * its unit; the height above the gauge is left out where there is none.
  */
 export function parseComponent(text: string): Result<Component> {
-  const match = /^(.*\S)\s+(\d+(?:[.,]\d+)?(?:\s\d+\/\d+)?\s*[A-Za-z]+[A-Za-z0-9₂]*)(?:\s+([+-−]?\d+(?:[.,]\d+)?\s*(?:m|ft)))?$/.exec(
-    text.trim(),
-  );
+  const match = componentLine.exec(text.trim());
   const example = 'Type name and rating with its unit, and the height above the gauge where there is one: Hydrant 16bar -2m.';
   if (match === null) return bad('component-line', `“${text.trim()}” is not a component. ${example}`, 'components');
   const [, name, ratingText, heightText] = match;

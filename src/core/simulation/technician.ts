@@ -180,6 +180,7 @@ class Desk {
     const start = this.read('start', phase, round);
     this.conditions('start', phase, round);
     const dueAt = start.observedAt + phase.seconds * 1000;
+    this.pumpBack(phase, round, start.observedAt, dueAt);
     this.trace(phase, round, start.observedAt, dueAt);
     if (phase.criterion.kind === 'wait') {
       this.now = dueAt + 1000;
@@ -188,6 +189,29 @@ class Desk {
     this.now = dueAt + 1500;
     this.read('end', phase, round);
     this.conditions('end', phase, round);
+  }
+
+  /** Looks every half minute and pumps back before the fall is too large, writing down the low pressure and the water. */
+  private pumpBack(phase: HoldPhase, round: number, from: number, to: number): void {
+    if (phase.criterion.kind !== 'keep' || phase.criterion.within === undefined) return;
+    const { plan } = this.job;
+    const { unit, readability } = instrumentOf(plan, phase.instrument);
+    const field = plan.phases.flatMap((one) => (one.kind === 'measure' ? one.fields : [])).find(({ quantity }) => quantity === 'volume');
+    const vessel = instrumentOf(plan, field?.instrument);
+    const inPlan = (shown: number): number => (unit === plan.unit ? shown : fromSi(toSi(shown, unit), plan.unit));
+    const start = Number(this.track().shownAt(from, phase.instrument));
+    const mostFall = Number(phase.criterion.within) - 1.5 * inPlan(Number(readability));
+    let track = this.track();
+    for (let at = from + 30_000; at < to - 30_000; at += 30_000) {
+      const shown = track.shownAt(at, phase.instrument);
+      if (inPlan(start) - inPlan(Number(shown)) < mostFall) continue;
+      this.now = at;
+      this.figure('between', phase.id, round, quantityOf(unit), shown, unit);
+      this.act('raise', String(inPlan(start)));
+      track = this.track();
+      const pumped = track.measuredAt(this.now, { id: 'pumped', label: 'Pumped back' }, 'volume');
+      if (pumped !== undefined) this.figure('between', phase.id, round, 'volume', pumped, vessel.unit);
+    }
   }
 
   private shownIn(phase: HoldPhase, later = 3000): boolean {

@@ -1,13 +1,13 @@
-import { compare, type Decimal, decimal, subtract, toText, unitLabel } from '../../quantities';
+import { add, compare, type Decimal, decimal, subtract, toText, unitLabel } from '../../quantities';
 import { finding } from '../reasons';
 import { against, type Judged, movementData } from './criterion';
 
 /**
  * A hold whose loss is measured afterwards (DOMAIN 5.12). The lowest pressure counts for the mean. A fall of more than
- * `within`, seen in any reading since the start or the last time it was pumped back, spoils it.
+ * `within` in any reading spoils it, and so does a rise with no water written down.
  */
 export const keep: Judged<'keep'> = (context, { within }, ends) => {
-  const { phase, unit } = context;
+  const { phase, unit, instrument, log, withdrawn } = context;
   const { data } = movementData(context, ends);
   const between = ends.readings.filter(
     ({ event }) => event.observedAt >= ends.start.event.observedAt && event.observedAt <= ends.end.event.observedAt,
@@ -19,15 +19,21 @@ export const keep: Judged<'keep'> = (context, { within }, ends) => {
     const fall = subtract(ends.start.value, value);
     if (compare(fall, deepest) > 0) deepest = fall;
   }
-  const spoilt = within !== undefined && against(context, deepest, within) > 0;
+  const fell = within !== undefined && against(context, deepest, within) > 0;
+  const step = decimal(instrument.readability);
+  const rose = compare(subtract(ends.end.value, lowest), add(step, step)) > 0;
+  const pumped = log.inRound('reading', phase.id).some(({ id, quantity }) => quantity === 'volume' && !withdrawn.has(id));
+  // It can only have been pumped: water that nobody measured would be missing from the make-up.
+  const unmeasured = rose && !pumped;
+  const spoilt = fell || unmeasured;
   const all = { ...data, lowest: toText(lowest), deepest: toText(deepest), within: within ?? '', limitUnit: unitLabel(unit) };
   const working = [`Start ${all.start}, lowest ${all.lowest}, end ${all.end} ${all.unit}`];
   return {
-    outcome: spoilt ? 'fell' : 'kept',
+    outcome: fell ? 'fell' : unmeasured ? 'pumped' : 'kept',
     spoilt,
     fall: data.fall,
     notes: [],
-    findings: spoilt ? [finding('fell-too-far', all, phase.id, working)] : [],
+    findings: spoilt ? [finding(fell ? 'fell-too-far' : 'pumped-unmeasured', all, phase.id, working)] : [],
     working,
     data: all,
   };

@@ -1,0 +1,309 @@
+import { endThrust } from '../physics/end-thrust';
+import { mainAllowance, mainMaterials } from '../physics/main-allowance';
+import { answerLabel, quantityIn } from '../planning/answers';
+import { overRating, parseComponents, seenBy, weakest } from '../planning/components';
+import { thrustWords } from '../planning/gas-hold';
+import type { Instrument } from '../planning/gauge';
+import { add, decimal, fromSi, good, type Problem, type Result, toSi, toText, unitLabel, type VolumeUnit } from '../quantities';
+import { simulatedGauge, simulatedInstrument } from './example-instruments';
+import { checkPhase, holdPhase, measurePhase, observePhase, zeroPhase } from './phase-shapes';
+import type { Phase } from './phases';
+import type { Answers, Course, CourseInput, Parameter, Procedure } from './procedure';
+
+/** Water main, judged by its make-up (DOMAIN 3.8, 5.12). */
+
+const parameters: readonly Parameter[] = [
+  {
+    kind: 'choice',
+    id: 'material',
+    label: 'Main',
+    help: 'PE creeps: it takes up water without leaking, and needs its own method.',
+    default: 'iron',
+    options: [...mainMaterials, 'PE'].map((value) => ({ value, label: value === 'iron' ? 'Iron' : value === 'steel' ? 'Steel' : value })),
+  },
+  {
+    kind: 'quantity',
+    quantity: 'length',
+    id: 'length',
+    label: 'Length',
+    help: 'Of the section between the valves.',
+    unit: 'ft',
+    default: '1320',
+    least: '3',
+    most: '300000',
+  },
+  {
+    kind: 'quantity',
+    quantity: 'length',
+    id: 'diameter',
+    label: 'Nominal diameter',
+    help: 'Of the main.',
+    unit: 'in',
+    default: '8',
+    least: '1',
+    most: '150',
+  },
+  {
+    kind: 'quantity',
+    quantity: 'pressure',
+    id: 'test-pressure',
+    label: 'Test pressure at the gauge',
+    help: 'As the engineer gives it.',
+    unit: 'psi',
+    default: '200',
+    least: '20',
+    most: '1000',
+  },
+  {
+    kind: 'quantity',
+    quantity: 'time',
+    id: 'hours',
+    label: 'Hold',
+    help: 'One to two hours is usual.',
+    unit: 'h',
+    default: '2',
+    least: '1',
+    most: '24',
+  },
+  {
+    kind: 'choice',
+    id: 'large-fall',
+    label: 'A larger fall during the hold',
+    help: 'A fall of more than 5 psi is pumped back during the hold, unless the engineer has written otherwise.',
+    default: 'pump back',
+    options: [
+      { value: 'pump back', label: 'Is pumped back, and measured' },
+      { value: 'engineer', label: 'Is taken by the engineer’s written criterion' },
+    ],
+  },
+  { kind: 'text', id: 'criterion', label: 'The engineer’s criterion', help: 'Letter, date and what it says.', default: '', optional: true },
+  {
+    kind: 'components',
+    id: 'components',
+    label: 'What the pressure reaches',
+    help: 'A line each: name, rating, height above the gauge. Hydrant 16bar -2m',
+    default: '',
+  },
+];
+const asked = { parameters };
+const inUnit = (answers: Answers, id: string, unit: 'psi' | 'm' | 's'): number => fromSi(quantityIn(asked, answers, id), unit);
+
+function course({ answers, figure, gauge, instruments }: CourseInput): Result<Course> {
+  const vessel = instruments.vessel as Instrument<VolumeUnit>;
+  const testPsi = inUnit(answers, 'test-pressure', 'psi').toFixed(1);
+  const lengthM = inUnit(answers, 'length', 'm').toFixed(3);
+  const diameterM = inUnit(answers, 'diameter', 'm').toFixed(4);
+  const seconds = Math.round(inUnit(answers, 'hours', 's'));
+  const material = mainMaterials.find((one) => one === answers.material) ?? 'iron';
+  const within = figure('keep-within');
+  const high = toText(add(decimal(testPsi), decimal(figure('raise-above'))));
+  const testPa = toSi(Number(testPsi), 'psi');
+  const allowance = mainAllowance({ material, lengthM: Number(lengthM), diameterM: Number(diameterM), meanPa: testPa });
+  if (!allowance.ok) return allowance;
+  const { components } = parseComponents(answers.components ?? '');
+  const least = weakest(components, testPa, 'water');
+  const thrust = endThrust(testPa, Number(diameterM));
+  const perHour = Number(vessel.readability) / (seconds / 3600);
+
+  const phases: Phase[] = [
+    checkPhase({
+      id: 'prepare',
+      title: 'Fill and get ready',
+      cautions: ['thrust', 'backflow'],
+      say: 'Fill slowly from the low end until all air is out, then go through the list.',
+      items: [
+        { id: 'air', text: 'Filled slowly; air let out at every high point until water runs clear of it', mayNotApply: false },
+        { id: 'blocks', text: 'Thrust blocks set and cured, clips and restraints on every bend, tee and end', mayNotApply: false },
+        { id: 'ends', text: 'End caps and blank flanges bolted', mayNotApply: true, boundary: 'ends' },
+        {
+          id: 'valves',
+          text: 'Section valves shut; what lies beyond is open to the air or watched',
+          mayNotApply: false,
+          boundary: 'valves',
+        },
+        { id: 'tank', text: 'Pump fed from a tank, never from a pressurised main', mayNotApply: false },
+        {
+          id: 'order',
+          text: 'At the pump, in this order: tank full, hydrant open, pump unloaded, start, relief shut, load, raise slowly, shut, stop',
+          mayNotApply: false,
+        },
+        { id: 'clear', text: 'Trench and ends clear of people while the pressure is raised', mayNotApply: false },
+      ],
+    }),
+    zeroPhase({ id: 'zero', title: 'Zero the gauge', say: 'Gauge open to the air: read it. It must show zero.', below: gauge.readability }),
+    holdPhase({
+      id: 'hold',
+      title: 'Hold',
+      purpose: 'tightness',
+      cautions: ['thrust'],
+      band: { low: testPsi, high },
+      seconds,
+      criterion: answers['large-fall'] === 'engineer' ? { kind: 'keep' } : { kind: 'keep', within },
+      restartFrom: 'hold',
+      say:
+        answers['large-fall'] === 'engineer'
+          ? 'Raise slowly into the band, isolate the pump, and read the gauge. At the end read the low pressure.'
+          : `Raise slowly into the band, isolate the pump, and read the gauge. Before it has fallen ${within} psi pump it back, and note the water.`,
+    }),
+    observePhase({
+      id: 'walk',
+      title: 'Walk the line',
+      say: 'Walk the whole line under pressure: joints, hydrants, valves, caps. A visible leak fails the main, whatever the make-up.',
+      when: [[{ phase: 'hold', outcome: ['kept'] }]],
+      options: [
+        { id: 'dry', label: 'No leak seen', hoped: true },
+        { id: 'leak', label: 'A leak was seen', hoped: false },
+      ],
+    }),
+    measurePhase({
+      id: 'make-up',
+      title: 'Make-up',
+      when: [[{ phase: 'walk', outcome: ['dry', 'leak'] }]],
+      say: 'Pump back to the start pressure, then draw down to the low pressure into the vessel: read the water drawn.',
+      fields: [{ quantity: 'volume', label: 'Water drawn', instrument: 'vessel' }],
+      points: [{ id: 'drawn', label: 'Drawn down to the low pressure' }],
+      criterion: { kind: 'make-up-at-most', hold: 'hold', material, lengthM, diameterM, seconds, unit: vessel.unit },
+      restartFrom: 'make-up',
+    }),
+    checkPhase({
+      id: 'restore',
+      title: 'Restore',
+      closing: true,
+      afterStop: true,
+      say: 'Put everything back. The test stays open until this list is done.',
+      when: [[{ conclusion: 'pass' }]],
+      items: [
+        { id: 'bleed', text: 'Pressure let down slowly; pump, gauge and hoses removed', mayNotApply: false },
+        { id: 'ports', text: 'Test ports plugged and watched at working pressure', mayNotApply: false },
+        { id: 'hand-over', text: 'Handed over for flushing and disinfection; valves left as the supplier wants them', mayNotApply: false },
+      ],
+    }),
+    checkPhase({
+      id: 'make-safe',
+      title: 'Leave it safe',
+      closing: true,
+      afterStop: true,
+      say: 'This main is not proved. Leave it safe; the test stays open until this list is done.',
+      when: [[{ conclusion: 'other' }]],
+      items: [
+        { id: 'bleed', text: 'Pressure let down before anything is dug or loosened', mayNotApply: false },
+        { id: 'isolated', text: 'Kept apart from the supply, labelled', mayNotApply: false },
+        { id: 'told', text: 'Engineer told what was found', mayNotApply: false },
+      ],
+    }),
+  ];
+
+  return good({
+    unit: 'psi',
+    phases,
+    highest: testPsi,
+    limit: within,
+    instruments: { vessel },
+    demands: { vessel: { highest: vessel.readability, limit: vessel.readability, unit: vessel.unit } },
+    judgedBy: 'make-up',
+    sight: {
+      litresPerHour: (Math.ceil(toSi(perHour, vessel.unit) * 1e6) / 1e3).toFixed(3),
+      working: `One step of the vessel, ${vessel.readability} ${unitLabel(vessel.unit)}, in ${seconds / 3600} h. The allowance itself is ${fromSi(allowance.value, 'L/h').toFixed(2)} L/h at the start pressure.`,
+    },
+    boundaries: [
+      { id: 'ends', label: 'End caps and blank flanges', beyond: 'Nothing: these are ends' },
+      { id: 'valves', label: 'Section valves', beyond: 'The main beyond the section valves' },
+    ],
+    conclusions: [
+      { when: [[{ phase: 'hold', outcome: ['not-reached'] }]], verdict: 'fail', reason: 'pressure-not-reached' },
+      { when: [[{ phase: 'walk', outcome: ['leak'] }]], verdict: 'fail', reason: 'leak-on-walk' },
+      { when: [[{ phase: 'make-up', outcome: ['over'] }]], verdict: 'fail', reason: 'make-up-over', about: 'make-up' },
+      { when: [[{ phase: 'make-up', outcome: ['within'] }]], verdict: 'pass', reason: 'make-up-within', about: 'make-up' },
+    ],
+    derivation: [
+      `Allowance: length × diameter × √mean pressure / 148 000 US gal/h (ft, in, psi), for ${answerLabel(waterMainMakeUp, 'length', answers.length).value} of ${answerLabel(waterMainMakeUp, 'diameter', answers.diameter).value} over ${seconds / 3600} h.`,
+      `At the start pressure that is ${fromSi(allowance.value, 'galUS/h').toFixed(3)} US gal/h, ${fromSi(allowance.value, 'L/h').toFixed(3)} L/h; the mean of start and low pressure decides, and makes it a little less.`,
+      answers['large-fall'] === 'engineer'
+        ? `A larger fall is taken by the engineer’s criterion: ${answers.criterion}.`
+        : `A fall of more than ${within} psi is pumped back during the hold; what is pumped counts as make-up.`,
+    ],
+    notTested: ['The main beyond the section valves', 'Service pipes beyond their stops', 'The quality of the water'],
+    advice: [
+      ...(thrust.ok ? [`At every end, bend and tee: ${thrustWords(thrust.value, Number(diameterM) * 1000)}`] : []),
+      ...(least === undefined
+        ? []
+        : [
+            `Weakest: ${least.name}, rated ${fromSi(least.ratingPa, 'psi').toFixed(0)} psi, sees ${fromSi(seenBy(least, testPa, 'water'), 'psi').toFixed(0)} psi.`,
+          ]),
+      'Trapped air lets a leak hide from the gauge; the measured make-up still shows it.',
+    ],
+  });
+}
+
+function outOfScope(answers: Answers, _: unknown, figure: (id: string) => string): readonly Problem[] {
+  const problems: Problem[] = [];
+  if (answers.material === 'PE') {
+    const refused = mainAllowance({ material: 'PE', lengthM: 1, diameterM: 1, meanPa: 1e5 });
+    if (!refused.ok) problems.push(refused.problem);
+  }
+  if (answers['large-fall'] === 'engineer' && (answers.criterion ?? '').trim() === '')
+    problems.push({
+      code: 'criterion-missing',
+      field: 'criterion',
+      message: 'Write down the engineer’s criterion: letter, date and what it says.',
+    });
+  const top = inUnit(answers, 'test-pressure', 'psi') + Number(figure('raise-above'));
+  const over = overRating(parseComponents(answers.components ?? '').components, toSi(top, 'psi'), 'water', 'psi');
+  if (over !== undefined) problems.push(over);
+  return problems;
+}
+
+export const waterMainMakeUp: Procedure = {
+  id: 'water-main-make-up',
+  version: '1',
+  title: 'Water main by make-up',
+  school: 'Allowance school',
+  purpose:
+    'Shows that a new water main of iron, steel or PVC loses no more water under pressure than is allowed for its size, and shows no leak.',
+  systemKind: 'water main',
+  plant: 'water main',
+  medium: 'water',
+  volumeFrom: 'answers',
+  roles: [{ role: 'vessel', label: 'Measuring vessel', quantity: 'volume', needed: () => true }],
+  parameters,
+  figures: [
+    { id: 'keep-within', label: 'A fall is pumped back beyond', value: '5', unit: 'psi', stricter: 'lower', bound: '1' },
+    { id: 'raise-above', label: 'Raised above the test pressure by at most', value: '5', unit: 'psi', stricter: 'lower', bound: '1' },
+  ],
+  kit: [
+    'Test pump with relief, fed from a tank',
+    'Gauge with a current certificate',
+    'Measuring vessel',
+    'End caps, blank flanges, restraints',
+    'Hoses secured against whip',
+    'Eye protection, gloves, boots',
+  ],
+  cautions: {
+    thrust: 'Ends and bends are pushed with tonnes: blocks and restraints first, nobody in line, nobody in the trench while it is raised.',
+    backflow: 'Pump from a tank, never from a pressurised main: test water must not flow back into a supply.',
+  },
+  evidence: ['Photograph of the gauge at start and end, beside a clock', 'Photograph of the vessel with the water drawn'],
+  tasks: [
+    { title: 'Fill and let the air out', activeMinutes: 60, passiveMinutes: 60 },
+    { title: 'Hold', activeMinutes: 20, passiveMinutes: 100 },
+    { title: 'Make-up', activeMinutes: 20, passiveMinutes: 0 },
+    { title: 'Restore', activeMinutes: 30, passiveMinutes: 0 },
+  ],
+  meterLitres: () => 0,
+  outOfScope,
+  course,
+  gaugeAdvice: () => undefined,
+  example: {
+    answers: { components: 'Hydrant 250psi -6ft\nAir valve 300psi 12ft' },
+    pipes: '',
+    gauge: simulatedGauge({ unit: 'psi', readability: '1', rangeLow: '0', rangeHigh: '300' }),
+    instruments: {
+      vessel: simulatedInstrument('simulated-vessel', 'Simulated measuring vessel', {
+        unit: 'galUS',
+        readability: '0.01',
+        rangeLow: '0',
+        rangeHigh: '20',
+      }),
+    },
+  },
+};
