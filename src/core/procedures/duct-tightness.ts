@@ -1,0 +1,345 @@
+import { areaLimit, classLeakage, type DuctClass, ductClasses } from '../physics/duct-flow';
+import { optionalIn, quantityIn } from '../planning/answers';
+import type { Instrument } from '../planning/gauge';
+import { chooseRing } from '../planning/rings';
+import { type FlowUnit, fromSi, good, type Problem, type Result, toSi, unitLabel } from '../quantities';
+import { simulatedGauge, simulatedInstrument } from './example-instruments';
+import { checkPhase, measurePhase, zeroPhase } from './phase-shapes';
+import type { MeasurePoint, Phase } from './phases';
+import type { Answers, Course, CourseInput, Parameter, Procedure } from './procedure';
+
+/** Duct tightness: all ducts at one pressure, a fan that measures what they lose (DOMAIN 3.6, 5.16). */
+
+const parameters: readonly Parameter[] = [
+  {
+    kind: 'choice',
+    id: 'school',
+    label: 'Limit by',
+    help: 'Floor area at 25 Pa, or the class of the ducts by their surface.',
+    default: 'area',
+    options: [
+      { value: 'area', label: 'Floor area served' },
+      { value: 'class', label: 'Class and duct surface' },
+    ],
+  },
+  {
+    kind: 'choice',
+    id: 'rule',
+    label: 'What is measured',
+    help: 'Sets the limit for each 100 ft² of floor.',
+    default: 'total',
+    options: [
+      { value: 'total', label: 'Total leakage, air handler fitted' },
+      { value: 'no-handler', label: 'Total leakage, no air handler fitted' },
+      { value: 'outdoors', label: 'Leakage to outdoors' },
+      { value: 'own', label: 'Own limit' },
+    ],
+  },
+  {
+    kind: 'quantity',
+    quantity: 'area',
+    id: 'floor',
+    label: 'Floor area served',
+    help: 'Conditioned floor that these ducts serve.',
+    unit: 'ft2',
+    default: '400',
+    least: '20',
+    most: '500000',
+  },
+  {
+    kind: 'quantity',
+    quantity: 'flow',
+    id: 'own-limit',
+    label: 'Own limit at the reference',
+    help: 'The whole permitted flow, as the specification gives it.',
+    unit: 'CFM',
+    default: '',
+    least: '0.5',
+    most: '100000',
+    optional: true,
+  },
+  {
+    kind: 'choice',
+    id: 'class',
+    label: 'Class',
+    help: 'A is the loosest, D the tightest.',
+    default: 'C',
+    options: Object.keys(ductClasses).map((value) => ({ value, label: `Class ${value}` })),
+  },
+  {
+    kind: 'quantity',
+    quantity: 'area',
+    id: 'surface',
+    label: 'Duct surface',
+    help: 'Of the part under test.',
+    unit: 'm2',
+    default: '40',
+    least: '1',
+    most: '50000',
+  },
+  {
+    kind: 'quantity',
+    quantity: 'pressure',
+    id: 'class-pressure',
+    label: 'Test pressure of the class',
+    help: 'As the specification gives it.',
+    unit: 'Pa',
+    default: '400',
+    least: '50',
+    most: '2500',
+  },
+  {
+    kind: 'choice',
+    id: 'points',
+    label: 'Points',
+    help: 'Two prove the set-up; five give the leakage with its interval.',
+    default: 'two',
+    options: [
+      { value: 'two', label: 'Reference and half of it' },
+      { value: 'five', label: 'Five points' },
+    ],
+  },
+  {
+    kind: 'quantity',
+    quantity: 'flow',
+    id: 'baseline',
+    label: 'Rig’s own leakage at the reference',
+    help: 'Measured with the rig blanked off, by pressure and not by suction. It is never subtracted.',
+    unit: 'CFM',
+    default: '0',
+    least: '0',
+    most: '1000',
+  },
+  { kind: 'text', id: 'baseline-date', label: 'Rig measured on', help: 'Date of that measurement.', default: '', optional: true },
+];
+const asked = { parameters };
+
+interface Limit {
+  readonly referencePa: string;
+  readonly unit: FlowUnit;
+  /** Rounded down to a hundredth, never in the ducts' favour. */
+  readonly limit: string;
+  readonly why: readonly string[];
+}
+
+const down = (value: number): string => (Math.floor(value * 100 + 1e-6) / 100).toFixed(2);
+
+function limitOf(answers: Answers, figure: (id: string) => string): Result<Limit> {
+  if (answers.school === 'class') {
+    const pa = quantityIn(asked, answers, 'class-pressure');
+    const surface = quantityIn(asked, answers, 'surface');
+    const rate = classLeakage(answers.class as DuctClass, pa);
+    if (!rate.ok) return rate;
+    const limit = down(fromSi(rate.value * surface, 'L/s'));
+    return good({
+      referencePa: String(Math.round(pa)),
+      unit: 'L/s',
+      limit,
+      why: [
+        `Class ${answers.class}: ${ductClasses[answers.class as DuctClass]} × ${Math.round(pa)}^0.65 = ${fromSi(rate.value, 'L/s').toFixed(4)} L/s for each m² of duct; ${surface.toFixed(1)} m² permit ${limit} L/s.`,
+      ],
+    });
+  }
+  const referencePa = figure('reference');
+  const own = answers.rule === 'own' ? optionalIn(asked, answers, 'own-limit', 'CFM') : undefined;
+  if (own !== undefined)
+    return good({ referencePa, unit: 'CFM', limit: down(own), why: [`The specification permits ${down(own)} CFM at ${referencePa} Pa.`] });
+  const rate = figure(`limit-${answers.rule}`);
+  const floorM2 = quantityIn(asked, answers, 'floor');
+  const limit = areaLimit(toSi(Number(rate), 'CFM') / toSi(100, 'ft2'), floorM2);
+  if (!limit.ok) return limit;
+  const cfm = down(fromSi(limit.value, 'CFM'));
+  return good({
+    referencePa,
+    unit: 'CFM',
+    limit: cfm,
+    why: [`${rate} CFM at ${referencePa} Pa for each 100 ft²; ${fromSi(floorM2, 'ft2').toFixed(0)} ft² permit ${cfm} CFM.`],
+  });
+}
+
+/** Fractions of the reference pressure, highest first: the fan is throttled down from point to point. */
+const fractions = { two: [1, 0.5], five: [2, 1.4, 1, 0.7, 0.5] } as const;
+
+function pointsOf(answers: Answers, referencePa: string, unit: Instrument['unit'], decimals: number): readonly MeasurePoint[] {
+  const list = fractions[answers.points === 'five' ? 'five' : 'two'];
+  return list.map((fraction, index) => {
+    const aim = fromSi(Number(referencePa) * fraction, unit).toFixed(decimals);
+    const what = fraction === 1 ? 'reference' : fraction === 0.5 ? 'half of it' : `point ${index + 1}`;
+    return { id: `p${index + 1}`, label: `${aim} ${unitLabel(unit)}, ${what}`, aim };
+  });
+}
+
+function course({ answers, figure, gauge, instruments }: CourseInput): Result<Course> {
+  const fan = instruments.flow as Instrument<FlowUnit>;
+  const found = limitOf(answers, figure);
+  if (!found.ok) return found;
+  const { referencePa, unit, limit, why } = found.value;
+  const baseline = fromSi(quantityIn(asked, answers, 'baseline'), unit).toFixed(2);
+  const decimals = (gauge.readability.split('.')[1] ?? '').length;
+  const points = pointsOf(answers, referencePa, gauge.unit, decimals);
+  const highest = String(Number(referencePa) * (answers.points === 'five' ? 2 : 1));
+  const ring = { lowM3s: toSi(Number(fan.rangeLow), fan.unit), highM3s: toSi(Number(fan.rangeHigh), fan.unit) };
+  const expected = chooseRing([ring], toSi(Number(limit), unit), Number(referencePa));
+
+  const phases: Phase[] = [
+    checkPhase({
+      id: 'prepare',
+      title: 'Set up',
+      cautions: ['moving'],
+      say: 'Seal the registers, fit the fan and the hoses, and go through the list.',
+      items: [
+        { id: 'sealed', text: 'Every register and grille sealed', mayNotApply: false, boundary: 'registers' },
+        { id: 'handler', text: 'Air handler off and its door shut; filter out', mayNotApply: true },
+        { id: 'fresh', text: 'Outside-air duct and dampers shut or sealed', mayNotApply: true, boundary: 'outside-air' },
+        { id: 'fan', text: 'Fan at the cabinet or the return, the ring fitted, joint taped', mayNotApply: false },
+        { id: 'hoses', text: 'Hoses dry, unkinked, on the right taps; the duct’s tap far from the fan', mayNotApply: false },
+        { id: 'house', text: 'A window open, so that the room stays at outdoor pressure', mayNotApply: true },
+        { id: 'installer', text: 'Installer and sealing materials here, so that repair and retest share one visit', mayNotApply: true },
+      ],
+    }),
+    zeroPhase({
+      id: 'zero',
+      title: 'Zero the gauge',
+      say: 'Fan stopped and covered: read the gauge. It must show zero.',
+      below: gauge.readability,
+    }),
+    measurePhase({
+      id: 'points',
+      title: 'Flow points',
+      say: 'Bring the ducts to each pressure, wait until it stands, and read pressure and flow.',
+      fields: [
+        { quantity: 'pressure', label: 'Duct pressure' },
+        { quantity: 'flow', label: 'Fan flow', instrument: 'flow' },
+      ],
+      points,
+      criterion: { kind: 'flow-at-most', limit, unit, reference: referencePa, baseline },
+      restartFrom: 'points',
+    }),
+    checkPhase({
+      id: 'restore',
+      title: 'Restore',
+      closing: true,
+      afterStop: true,
+      say: 'Put everything back. The test stays open until this list is done.',
+      items: [
+        { id: 'unsealed', text: 'Every seal off every register, counted', mayNotApply: false },
+        { id: 'refit', text: 'Fan and hoses off; panel, filter and dampers back', mayNotApply: false },
+        { id: 'runs', text: 'Air handler runs, air comes from the registers', mayNotApply: true },
+      ],
+    }),
+  ];
+
+  return good({
+    unit: 'Pa',
+    phases,
+    highest,
+    // A tenth of the lowest pressure must be told for the half-pressure check to mean anything.
+    limit: String(Math.max(0.1, Number((Number(referencePa) / 20).toFixed(1)))),
+    instruments: { flow: fan },
+    demands: { flow: { highest: limit, limit, unit } },
+    judgedBy: 'points',
+    sight: {
+      litresPerHour: (Math.ceil(fromSi(toSi(Number(fan.readability), fan.unit), 'L/h') * 1e3) / 1e3).toFixed(3),
+      working: `One step of the flow reading, ${fan.readability} ${unitLabel(fan.unit)}. Nothing under ${fan.rangeLow} ${unitLabel(fan.unit)} is shown by this ring.`,
+    },
+    boundaries: [
+      { id: 'registers', label: 'Seals on registers and grilles', beyond: 'The registers themselves and their joint with the wall' },
+      { id: 'outside-air', label: 'Outside-air duct', beyond: 'The outside-air duct' },
+    ],
+    conclusions: [
+      { when: [[{ phase: 'points', outcome: ['over'] }]], verdict: 'fail', reason: 'duct-over', about: 'points' },
+      { when: [[{ phase: 'points', outcome: ['within-rig'] }]], verdict: 'inconclusive', reason: 'duct-within-rig', about: 'points' },
+      { when: [[{ phase: 'points', outcome: ['within'] }]], verdict: 'pass', reason: 'duct-within', about: 'points' },
+    ],
+    derivation: [
+      ...why,
+      Number(baseline) > 0
+        ? `The rig’s own leakage is ${baseline} ${unitLabel(unit)}${(answers['baseline-date'] ?? '').trim() === '' ? '' : `, measured on ${answers['baseline-date']}`}: over the limit by no more than that cannot be told from the rig.`
+        : 'The rig’s own leakage is taken as nothing: all that is measured is charged to the ducts.',
+      'A flow that is not shown is below the ring’s range, never zero.',
+    ],
+    notTested: [
+      'What each duct would lose at its own working pressure: all are at one pressure here',
+      'The air handler’s own cabinet, where it is not fitted',
+    ],
+    advice: [
+      ...(expected.ok
+        ? expected.value.pressurePa > Number(referencePa)
+          ? [
+              `A flow at the limit lies under this ring’s range: raise to about ${expected.value.pressurePa} Pa and let the result be brought back, or fit a smaller ring.`,
+            ]
+          : []
+        : [expected.problem.message]),
+      'Smoke shows the places while the ducts are still exposed. Not suited to finished houses, where ducts are hidden.',
+    ],
+  });
+}
+
+function outOfScope(answers: Answers): readonly Problem[] {
+  const problems: Problem[] = [];
+  if (answers.school === 'area' && answers.rule === 'own' && (answers['own-limit'] ?? '').trim() === '')
+    problems.push({ code: 'own-limit-missing', field: 'own-limit', message: 'Give the permitted flow, as the specification has it.' });
+  if (quantityIn(asked, answers, 'baseline') > 0 && (answers['baseline-date'] ?? '').trim() === '')
+    problems.push({
+      code: 'baseline-undated',
+      field: 'baseline-date',
+      message: 'Give the date on which the rig’s own leakage was measured.',
+    });
+  return problems;
+}
+
+export const ductTightness: Procedure = {
+  id: 'duct-tightness',
+  version: '1',
+  title: 'Duct tightness',
+  school: 'One-pressure school',
+  purpose:
+    'Measures what a duct system loses with all its ducts at one pressure, against a limit. It says nothing of each duct at its own working pressure.',
+  systemKind: 'duct',
+  plant: 'duct',
+  medium: 'air',
+  volumeFrom: 'answers',
+  roles: [{ role: 'flow', label: 'Fan with its ring', quantity: 'flow', needed: () => true }],
+  parameters,
+  figures: [
+    { id: 'reference', label: 'Reference pressure', value: '25', unit: 'Pa', stricter: 'higher', bound: '100' },
+    { id: 'limit-total', label: 'Total leakage at the reference, per 100 ft²', value: '4', unit: 'CFM', stricter: 'lower', bound: '0.5' },
+    { id: 'limit-no-handler', label: 'The same with no air handler fitted', value: '3', unit: 'CFM', stricter: 'lower', bound: '0.5' },
+    { id: 'limit-outdoors', label: 'Leakage to outdoors, per 100 ft²', value: '8', unit: 'CFM', stricter: 'lower', bound: '0.5' },
+  ],
+  kit: [
+    'Calibrated fan with its rings',
+    'Pressure gauge reading tenths of a pascal',
+    'Register seals, tape, mastic',
+    'Hoses and taps',
+    'Smoke source',
+    'Eye protection, gloves, dust mask',
+  ],
+  cautions: {
+    moving:
+      'The fan draws in hands, hair and dust: guard on, isolate before touching. Never pressurise ducts connected to a burner that runs.',
+  },
+  evidence: ['Photograph of gauge and fan at the reference', 'Photograph of the sealed registers'],
+  tasks: [
+    { title: 'Seal and set up', activeMinutes: 40, passiveMinutes: 0 },
+    { title: 'Measure', activeMinutes: 15, passiveMinutes: 0 },
+    { title: 'Unseal', activeMinutes: 20, passiveMinutes: 0 },
+  ],
+  meterLitres: () => 0,
+  outOfScope,
+  course,
+  gaugeAdvice: () => undefined,
+  example: {
+    answers: { baseline: '1.2', 'baseline-date': '2025-12-01' },
+    pipes: '',
+    gauge: simulatedGauge({ unit: 'Pa', readability: '0.1', rangeLow: '-500', rangeHigh: '500' }),
+    instruments: {
+      flow: simulatedInstrument('simulated-fan', 'Simulated fan, ring for 4 to 60 CFM', {
+        unit: 'CFM',
+        readability: '0.1',
+        rangeLow: '4',
+        rangeHigh: '60',
+      }),
+    },
+  },
+};
