@@ -5,10 +5,12 @@ import { procedures } from '@/core/procedures';
 import { recordSchema } from '@/core/record';
 import { scenariosFor } from '@/core/simulation';
 import { readRecord } from '@/server/reader';
+import { convert } from './convert';
 import { fail, print, readBytes } from './files';
+import { plan } from './plan';
 import { simulate } from './simulate';
 
-const usage = `vast-stone: judge, verify and make test records
+const usage = `vast-stone: plan, judge, verify, convert and make test records
 
   vast-stone judge FILE.json              judges every attempt; the verdict as JSON with reason codes
   vast-stone verify FILE [--signer F …]   checks the seal of a record or of a certificate's PDF
@@ -24,6 +26,11 @@ ${procedures
   .join('\n')}
       --seed N         a whole number; the same seed gives the same record (default 1)
       --out FILE       writes there instead of to the standard output
+  vast-stone plan FILE.json               works a plan out and prints its sheet (--json: the plan itself)
+      --example ID     prints the input of an example instead: procedure, answers, pipes, gauge, instruments, date
+  vast-stone convert RECORD.json          writes its readings as CSV
+  vast-stone convert READINGS.csv --into RECORD.json
+                                          writes that record with the readings of the CSV in place of its own
   vast-stone schema                       prints the record's JSON Schema
 
 Exit: 0 judged, checked or written, whatever the verdict; 1 a seal that is not intact; 2 a file or option that cannot be read.`;
@@ -39,6 +46,10 @@ export async function main(args: readonly string[], root: string): Promise<numbe
         return await verify(rest, root);
       case 'simulate':
         return await simulate(rest);
+      case 'plan':
+        return await plan(rest);
+      case 'convert':
+        return await convert(rest);
       case 'schema':
         print(recordSchema);
         return 0;

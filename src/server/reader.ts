@@ -1,8 +1,8 @@
 import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020.js';
 import type { RunEvent } from '@/core/judging/events';
-import type { Plan } from '@/core/planning/plan';
+import type { Plan, PlanInput } from '@/core/planning/plan';
 import { bad, good, type Result } from '@/core/quantities/result';
-import { eventSchema, planSchema, recordSchema } from '@/core/record/json-schema';
+import { eventSchema, planInputSchema, planSchema, recordSchema } from '@/core/record/json-schema';
 import type { TestRecord } from '@/core/record/record';
 
 /** Reads what came from outside against the published schema: the one door for records, plans and events. */
@@ -42,15 +42,31 @@ function read<T>(schema: object, input: unknown, what: string): Result<T> {
 export const readEvent = (input: unknown): Result<RunEvent> => read(eventSchema, input, 'event that can be read');
 export const readPlan = (input: unknown): Result<Plan> => read(planSchema, input, 'plan that can be read');
 
-/** A record from the text of a file; says the line for broken JSON and the place for a wrong shape. */
-export function readRecord(text: string): Result<TestRecord> {
-  let input: unknown;
+/** JSON from the text of a file; says the line where it is broken. */
+function parsed(text: string): Result<unknown> {
   try {
-    input = JSON.parse(text);
+    return good(JSON.parse(text));
   } catch (error) {
     return bad('not-json', `The file is not JSON: ${whereBroken(text, String((error as Error).message))}`);
   }
-  return read(recordSchema, input, 'Vast Stone record');
+}
+
+/** A record from the text of a file; says the line for broken JSON and the place for a wrong shape. */
+export function readRecord(text: string): Result<TestRecord> {
+  const input = parsed(text);
+  return input.ok ? read(recordSchema, input.value, 'Vast Stone record') : input;
+}
+
+/** What a plan is made from, from the text of a file. */
+export function readPlanInput(text: string): Result<PlanInput> {
+  const input = parsed(text);
+  if (!input.ok) return input;
+  const checked = read<Partial<PlanInput> & Pick<PlanInput, 'procedure' | 'answers' | 'gauge' | 'on'>>(
+    planInputSchema,
+    input.value,
+    'input of a plan',
+  );
+  return checked.ok ? good({ pipes: '', statedVolume: '', houseRules: [], ...checked.value }) : checked;
 }
 
 function whereBroken(text: string, message: string): string {

@@ -1,8 +1,26 @@
 import type { RunEvent } from '../judging/events';
+import { instrumentOf, quantityOf } from '../planning/instruments';
+import type { Plan } from '../planning/plan';
+import type { ReadQuantity } from '../procedures/phases';
 import { toText } from '../quantities';
 import type { TestRecord } from './record';
 
-const header = 'attempt,phase,round,role,observed_at_utc,value,unit,source,instrument_serial';
+/** Columns of the readings' CSV, in order; a reader may need no more than the first line to know them. */
+export const csvColumns = [
+  'attempt',
+  'phase',
+  'round',
+  'role',
+  'quantity',
+  'point',
+  'observed_at_utc',
+  'value',
+  'unit',
+  'qualifier',
+  'source',
+  'instrument_serial',
+] as const;
+export type CsvColumn = (typeof csvColumns)[number];
 
 /** Quoted where needed; text that a spreadsheet would take for a formula gets a leading apostrophe. */
 export function csvCell(text: string): string {
@@ -12,24 +30,50 @@ export function csvCell(text: string): string {
 
 /** All readings of a record, one a line, traces a line a sample; RFC 4180, dot decimals, UTC times. */
 export function readingsCsv(record: TestRecord, utc: (ms: number) => string): string {
-  const lines = [header];
+  const lines = [csvColumns.join(',')];
   for (const { number, plan, events } of record.attempts)
     for (const event of events)
-      for (const [role, at, value, unit] of samples(event)) {
-        const { phase, round, source } = event as Extract<RunEvent, { type: 'reading' }>;
-        lines.push([String(number), phase, String(round), role, utc(at), value, unit, source, plan.gauge.serial].map(csvCell).join(','));
-      }
+      for (const row of rowsOf(plan, event, utc)) lines.push(csvColumns.map((column) => csvCell(row[column] ?? String(number))).join(','));
   return `${lines.join('\r\n')}\r\n`;
 }
 
-function samples(event: RunEvent): readonly (readonly [string, number, string, string])[] {
+type Row = Readonly<Partial<Record<CsvColumn, string>>>;
+
+function rowsOf(plan: Plan, event: RunEvent, utc: (ms: number) => string): readonly Row[] {
+  if (event.type !== 'reading' && event.type !== 'trace') return [];
+  const common = { phase: event.phase, round: String(event.round), source: event.source, unit: event.unit, point: '', qualifier: '' };
   if (event.type === 'reading')
-    return [[event.quantity === 'pressure' ? event.role : `temperature ${event.role}`, event.observedAt, event.value, event.unit]];
-  if (event.type !== 'trace') return [];
-  return event.values.map((digits, index) => [
-    'trace',
-    event.startAt + index * event.stepMs,
-    toText({ digits: BigInt(digits), scale: event.scale }),
-    event.unit,
-  ]);
+    return [
+      {
+        ...common,
+        role: event.role,
+        quantity: event.quantity,
+        point: event.point ?? '',
+        observed_at_utc: utc(event.observedAt),
+        value: event.value,
+        qualifier: event.qualifier ?? '',
+        instrument_serial: serialOf(plan, event),
+      },
+    ];
+  return event.values.map((digits, index) => ({
+    ...common,
+    role: 'trace',
+    quantity: 'pressure',
+    observed_at_utc: utc(event.startAt + index * event.stepMs),
+    value: toText({ digits: BigInt(digits), scale: event.scale }),
+    instrument_serial: serialOf(plan, { ...event, quantity: 'pressure' }),
+  }));
+}
+
+/** Serial of the instrument that a phase reads a quantity on; none for a thermometer or barometer, which the plan does not name. */
+function serialOf(plan: Plan, { phase: id, quantity }: { readonly phase: string; readonly quantity: ReadQuantity }): string {
+  const phase = plan.phases.find((one) => one.id === id);
+  const role =
+    phase?.kind === 'measure'
+      ? phase.fields.find((field) => field.quantity === quantity)?.instrument
+      : phase?.kind === 'hold' || phase?.kind === 'zero'
+        ? phase.instrument
+        : undefined;
+  const instrument = instrumentOf(plan, role);
+  return quantityOf(instrument.unit) === quantity ? instrument.serial : '';
 }

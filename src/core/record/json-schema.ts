@@ -301,6 +301,21 @@ export const planSchema: Schema = object(
   ['instruments', 'demands', 'demand', 'plant'],
 );
 
+/** What a plan is made from: the input of `plan FILE`. */
+export const planInputSchema: Schema = object(
+  {
+    procedure: name,
+    answers: { type: 'object', additionalProperties: text },
+    pipes: text,
+    statedVolume: text,
+    gauge,
+    instruments: byRole(instrumentIn(instrumentUnits)),
+    houseRules: list(object({ procedure: name, figure: name, value: text, reference: text }), 100),
+    on: date,
+  },
+  ['instruments', 'pipes', 'statedVolume', 'houseRules'],
+);
+
 /** A judgement is checked by judging again, so its shape is only outlined here. */
 const judgement: Schema = {
   type: 'object',
