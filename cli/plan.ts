@@ -4,7 +4,7 @@ import { planText } from '@/core/planning/plan-text';
 import { procedureById, procedures } from '@/core/procedures';
 import { readPlanInput } from '@/server/reader';
 import { deliver, fail, readBytes } from './files';
-import { exampleInput } from './simulate';
+import { exampleOf } from './simulate';
 
 /** Plans from a file of answers; prints the sheet, or the plan as JSON. */
 export async function plan(args: readonly string[]): Promise<number> {
@@ -34,6 +34,6 @@ async function sheet(input: PlanInput, json: boolean, out: string | undefined): 
 async function example(id: string, out: string | undefined): Promise<number> {
   const procedure = procedureById(id);
   if (procedure === undefined) return fail(`There is no procedure “${id}”. Use one of ${procedures.map((one) => one.id).join(', ')}.`);
-  await deliver(`${JSON.stringify(exampleInput(procedure), null, 1)}\n`, out);
+  await deliver(`${JSON.stringify(exampleOf(procedure), null, 1)}\n`, out);
   return 0;
 }

@@ -1,5 +1,6 @@
 import { parseArgs } from 'node:util';
 import { dateText, judge } from '@/core/judging';
+import { exampleInput } from '@/core/planning/example-input';
 import { type PlanInput, planTest } from '@/core/planning/plan';
 import { type Procedure, procedureById, procedures } from '@/core/procedures';
 import { recordFormat, recordVersion, type TestRecord } from '@/core/record';
@@ -9,17 +10,8 @@ import { deliver, fail } from './files';
 /** Simulated records are made for one day, so that the same arguments give the same record. */
 const startAt = 1_767_603_600_000;
 
-/** A procedure's example as the input of a plan. */
-export const exampleInput = ({ id, parameters, example }: Procedure): PlanInput => ({
-  procedure: id,
-  answers: { ...Object.fromEntries(parameters.map((parameter) => [parameter.id, parameter.default])), ...example.answers },
-  pipes: example.pipes,
-  statedVolume: '',
-  houseRules: [],
-  on: dateText(startAt),
-  gauge: example.gauge,
-  ...(example.instruments === undefined ? {} : { instruments: example.instruments }),
-});
+/** A procedure's example, planned for that day. */
+export const exampleOf = (procedure: Procedure): PlanInput => exampleInput(procedure, dateText(startAt));
 
 export async function simulate(args: readonly string[]): Promise<number> {
   const { values } = parseArgs({
@@ -53,7 +45,7 @@ export function simulatedRecord(procedureId: string, scenarioId: string, seed: n
   const scenario = procedure === undefined ? undefined : scenarioFor(procedure, scenarioId);
   if (procedure === undefined || scenario === undefined) throw new Error('unknown procedure or scenario');
   const run = uuidAt(seed, 1_000_001);
-  const planned = planTest(exampleInput(procedure));
+  const planned = planTest(exampleOf(procedure));
   if (!planned.ok) throw new Error(planned.problems[0].message);
   const { plan } = planned.value;
   const events = simulateRun({

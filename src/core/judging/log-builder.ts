@@ -1,5 +1,6 @@
 import type { Plan } from '../planning/plan';
-import type { CheckPhase } from '../procedures/phases';
+import type { CheckPhase, ReadQuantity } from '../procedures/phases';
+import type { Unit } from '../quantities';
 import type { Body, Envelope, ReadingRole, RunEvent } from './events';
 
 /** Writes a run's log by hand, a step at a time: for worked cases in tests and examples. Times are seconds from 0. */
@@ -61,6 +62,18 @@ export class LogBuilder {
       typed: value,
       source: 'keypad',
     });
+  }
+
+  /** Any figure, at a point where one is named. */
+  figure(
+    phase: string,
+    role: ReadingRole,
+    quantity: ReadQuantity,
+    value: string,
+    unit: Unit,
+    more: { readonly point?: string; readonly qualifier?: 'below range' } = {},
+  ): this {
+    return this.write({ type: 'reading', phase, round: 1, role, quantity, value, unit, typed: value, source: 'keypad', ...more });
   }
 
   /** A pipe temperature, °C. */

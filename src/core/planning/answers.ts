@@ -1,27 +1,29 @@
-import type { Answers, Parameter, Procedure } from '../procedures/procedure';
+import { type Answers, isAsked, type Parameter, type Procedure } from '../procedures/procedure';
 import { fromSi, type Problem, parseQuantity, readDecimal, toNumber, toSi, type Unit, unitLabel } from '../quantities';
 import { parseComponents } from './components';
 
 /** Why an answer cannot be taken, each beside its question. */
 export function checkAnswers(procedure: Procedure, answers: Answers): readonly Problem[] {
-  return procedure.parameters.flatMap((parameter): readonly Problem[] => {
-    const answer = answers[parameter.id]?.trim() ?? '';
-    const refuse = (message: string): readonly Problem[] => [
-      { code: 'answer', field: parameter.id, message: `${parameter.label}: ${message}` },
-    ];
-    const optional = parameter.kind === 'components' || (parameter.kind !== 'choice' && parameter.optional === true);
-    if (answer === '') return optional ? [] : refuse('give an answer.');
-    switch (parameter.kind) {
-      case 'choice':
-        return parameter.options.some(({ value }) => value === answer) ? [] : refuse('choose one of the answers offered.');
-      case 'components':
-        return parseComponents(answer).problems.map((problem) => ({ ...problem, field: parameter.id }));
-      case 'quantity':
-        return checkQuantity(parameter, answer, refuse);
-      default:
-        return [];
-    }
-  });
+  return procedure.parameters
+    .filter((parameter) => isAsked(procedure, parameter, answers))
+    .flatMap((parameter): readonly Problem[] => {
+      const answer = answers[parameter.id]?.trim() ?? '';
+      const refuse = (message: string): readonly Problem[] => [
+        { code: 'answer', field: parameter.id, message: `${parameter.label}: ${message}` },
+      ];
+      const optional = parameter.kind === 'components' || (parameter.kind !== 'choice' && parameter.optional === true);
+      if (answer === '') return optional ? [] : refuse('give an answer.');
+      switch (parameter.kind) {
+        case 'choice':
+          return parameter.options.some(({ value }) => value === answer) ? [] : refuse('choose one of the answers offered.');
+        case 'components':
+          return parseComponents(answer).problems.map((problem) => ({ ...problem, field: parameter.id }));
+        case 'quantity':
+          return checkQuantity(parameter, answer, refuse);
+        default:
+          return [];
+      }
+    });
 }
 
 function checkQuantity(

@@ -1,6 +1,6 @@
 import { procedureById } from '../procedures';
 import type { Boundary, Conclusion, Phase } from '../procedures/phases';
-import type { Answers, Course, PlantKind, Procedure, ResolvedFigure } from '../procedures/procedure';
+import { type Answers, type Course, isAsked, type PlantKind, type Procedure, type ResolvedFigure } from '../procedures/procedure';
 import { compare, decimal, type PressureUnit, type Problem } from '../quantities';
 import { canonical } from '../record/canonical';
 import { sha256 } from '../record/sha256';
@@ -141,7 +141,7 @@ export function planTest(input: PlanInput): PlanResult {
     procedure: { id: procedure.id, version: procedure.version, title: procedure.title, school: procedure.school },
     answers: input.answers,
     answerLabels: procedure.parameters
-      .filter(({ id }) => (input.answers[id] ?? '').trim() !== '')
+      .filter((parameter) => isAsked(procedure, parameter, input.answers) && (input.answers[parameter.id] ?? '').trim() !== '')
       .map(({ id }) => answerLabel(procedure, id, input.answers[id])),
     figures,
     unit: course.unit,

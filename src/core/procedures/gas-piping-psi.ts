@@ -51,6 +51,7 @@ const parameters: readonly Parameter[] = [
     kind: 'quantity',
     quantity: 'pressure',
     id: 'lowest-rating',
+    askedFor: { answer: 'stages', is: ['both'] },
     label: 'Lowest rating of the controls',
     help: 'Stage 2 goes no higher: many controls are rated ½ psi.',
     unit: 'psi',
@@ -154,8 +155,8 @@ function stageOneTime(
   const floor = Number(figure('floor-seconds'));
   const per500 = Number(figure('per-500ft3-seconds'));
   const feet = cubicFeet(volume.totalL);
-  // Rounded to a thousandth first, so that every machine counts the same blocks.
-  const blocks = Math.max(1, Math.ceil(Math.round((feet / 500) * 1000) / 1000));
+  // Rounded to a millionth first, so that every machine counts the same blocks.
+  const blocks = Math.max(1, Math.ceil(Math.round((feet / 500) * 1e6) / 1e6));
   const byCode = short(answers, volume.totalL) ? Number(figure('short-seconds')) : undefined;
   // A house rule on the floor stands, whatever a code allows.
   const house = floor > defaultFloor;
@@ -165,7 +166,7 @@ function stageOneTime(
   const most = 86_400;
   return {
     seconds: Math.min(most, wanted),
-    capped: wanted > most,
+    capped: (forConcern ?? 0) > most,
     why: [
       byCode !== undefined && !house
         ? `Time: ${minutes(byCode)} min, as ${answers['short-code']} allows for ${answers.building === 'single dwelling' ? 'a single dwelling' : 'less than 10 ft³'}. Leaks often show only after 15 min.`
@@ -231,7 +232,7 @@ function course(input: CourseInput): Result<Course> {
           },
         };
   const band = { low: pressure, high: toText(add(decimal(pressure), decimal(figure('raise-above')))) };
-  const rating = decimal(fromSi(quantityIn(asked, answers, 'lowest-rating'), 'psi').toFixed(2));
+  const rating = decimal(both ? fromSi(quantityIn(asked, answers, 'lowest-rating'), 'psi').toFixed(2) : '0');
   const most = decimal(figure('stage-2-most'));
   const second = toText(compare(rating, most) < 0 ? rating : most);
   const secondSeconds = Number(figure('stage-2-seconds'));
@@ -323,19 +324,19 @@ function course(input: CourseInput): Result<Course> {
     ],
     conclusions: [
       {
-        when: [[{ phase: 'hold', outcome: ['not-reached'] }], [{ phase: 'hold-open', outcome: ['not-reached'] }]],
+        when: [[{ phase: 'hold', outcome: ['not-reached'] }], ...(both ? [[{ phase: 'hold-open', outcome: ['not-reached'] }]] : [])],
         verdict: 'fail',
         reason: 'pressure-not-reached',
       },
       {
-        when: [[{ phase: 'rig', outcome: ['bubbles'] }], [{ phase: 'rig-open', outcome: ['bubbles'] }]],
+        when: [[{ phase: 'rig', outcome: ['bubbles'] }], ...(both ? [[{ phase: 'rig-open', outcome: ['bubbles'] }]] : [])],
         verdict: 'inconclusive',
         reason: 'rig-leaks',
       },
       { when: [[{ phase: 'rig', outcome: ['dry'] }]], verdict: 'fail', reason: 'fall', about: 'hold' },
-      { when: [[{ phase: 'rig-open', outcome: ['dry'] }]], verdict: 'fail', reason: 'controls-fall', about: 'hold-open' },
       ...(both
         ? [
+            { when: [[{ phase: 'rig-open', outcome: ['dry'] }]], verdict: 'fail' as const, reason: 'controls-fall', about: 'hold-open' },
             {
               when: [
                 [

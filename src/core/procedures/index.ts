@@ -14,4 +14,4 @@ export const proceduresFor = (systemKind: string): readonly Procedure[] =>
   procedures.filter((procedure) => procedure.systemKind === systemKind);
 
 export * from './phases';
-export type * from './procedure';
+export * from './procedure';

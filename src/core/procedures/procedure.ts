@@ -9,6 +9,8 @@ interface Question {
   readonly label: string;
   readonly help: string;
   readonly default: string;
+  /** Asked only where another answer is one of these. */
+  readonly askedFor?: { readonly answer: string; readonly is: readonly string[] };
 }
 
 /** A question that the plan asks, in trade order. */
@@ -29,6 +31,13 @@ export type Parameter =
   | (Question & { readonly kind: 'components' });
 
 export type Answers = Readonly<Record<string, string>>;
+
+/** Whether a question matters, given the other answers: what it hangs on must itself be asked. */
+export function isAsked({ parameters }: { readonly parameters: readonly Parameter[] }, { askedFor }: Parameter, answers: Answers): boolean {
+  if (askedFor === undefined) return true;
+  const other = parameters.find(({ id }) => id === askedFor.answer);
+  return askedFor.is.includes(answers[askedFor.answer] ?? '') && (other === undefined || isAsked({ parameters }, other, answers));
+}
 
 /** A figure of the procedure. A house rule may move it only towards `stricter`. */
 export interface Figure {

@@ -76,7 +76,15 @@ const parameters: readonly Parameter[] = [
       { value: 'engineer', label: 'Is taken by the engineer’s written criterion' },
     ],
   },
-  { kind: 'text', id: 'criterion', label: 'The engineer’s criterion', help: 'Letter, date and what it says.', default: '', optional: true },
+  {
+    kind: 'text',
+    id: 'criterion',
+    askedFor: { answer: 'large-fall', is: ['engineer'] },
+    label: 'The engineer’s criterion',
+    help: 'Letter, date and what it says.',
+    default: '',
+    optional: true,
+  },
   {
     kind: 'components',
     id: 'components',

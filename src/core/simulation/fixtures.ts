@@ -1,5 +1,7 @@
+import { exampleInput } from '../planning/example-input';
 import type { Gauge } from '../planning/gauge';
 import { type Plan, type PlanInput, planTest } from '../planning/plan';
+import { procedureById } from '../procedures';
 import { domesticGasMillibar } from '../procedures/domestic-gas-millibar';
 import { scenarioFor } from './plants';
 import { type Job, simulateRun } from './technician';
@@ -40,6 +42,27 @@ export function planFor(change: Change): Plan {
   return result.value.plan;
 }
 
+/** The input of a procedure's example, with some of it changed. */
+export function exampleFor(procedureId: string, change: Change = {}): PlanInput {
+  const procedure = procedureById(procedureId);
+  if (procedure === undefined) throw new Error(`no procedure ${procedureId}`);
+  const input = exampleInput(procedure, '2026-01-05');
+  return { ...input, ...change, answers: { ...input.answers, ...change.answers } };
+}
+
+/** The plan of a procedure's example, with some of it changed. */
+export function examplePlan(procedureId: string, change: Change = {}): Plan {
+  const result = planTest(exampleFor(procedureId, change));
+  if (!result.ok) throw new Error(result.problems.map(({ message }) => message).join(' '));
+  return result.value.plan;
+}
+
+/** Codes of the problems that a changed example meets; empty where it is planned. */
+export function exampleProblems(procedureId: string, change: Change): readonly string[] {
+  const result = planTest(exampleFor(procedureId, change));
+  return result.ok ? [] : result.problems.map(({ code }) => code);
+}
+
 export const fixtureRun = '00000000-0000-4000-8000-000000000001';
 
 /** A simulated job on a plant with a named fault. */
@@ -61,3 +84,7 @@ export function jobFor(plan: Plan, scenarioId: string, seed = 7, change: Partial
 
 export const eventsFor = (plan: Plan, scenarioId: string, seed = 7, change: Partial<Job> = {}) =>
   simulateRun(jobFor(plan, scenarioId, seed, change));
+
+/** As `eventsFor`, on the day that examples are planned for. */
+export const exampleEvents = (plan: Plan, scenarioId: string, seed = 7) =>
+  eventsFor(plan, scenarioId, seed, { startAt: 1_767_603_600_000 });

@@ -46,11 +46,11 @@ const pipingScenarios: readonly PipingScenario[] = [
   {
     id: 'hidden-by-warming',
     label: 'Leak hidden by a warming pipe',
-    // Nearly all that the leak takes the sun gives back: the gauge stands still, and only the pipe's temperature tells.
+    // What the leak takes the sun gives back: the gauge stands still, and only the pipe's temperature tells.
     change: (plant, first) => ({
       ...plant,
       pipeworkLeakLh: leakOf(plant, first, 2.2),
-      warmingKPerMin: warmingOf(plant, first, 2),
+      warmingKPerMin: warmingOf(plant, first, 2.2),
     }),
   },
   {

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { dateText } from '@/core/judging/events';
 import { timeText } from '@/core/judging/exact';
 import { type Plan, type Planned, type PlanResult, planTest } from '@/core/planning/plan';
-import { type Answers, type Procedure, proceduresFor } from '@/core/procedures';
+import { type Answers, isAsked, type Procedure, proceduresFor } from '@/core/procedures';
 import { unitLabel } from '@/core/quantities';
 import type { Problem } from '@/core/quantities/result';
 import { now, offsetMinutes } from '@/features/field/clock';
@@ -192,37 +192,39 @@ function PlanForm(
           aria-label="Questions"
         >
           <div className="grid gap-4 sm:grid-cols-2">
-            {procedure.parameters.map((parameter) => (
-              <Field key={parameter.id} id={parameter.id} label={parameter.label} help={parameter.help} problem={of(parameter.id)}>
-                {parameter.kind === 'choice' ? (
-                  <select
-                    id={parameter.id}
-                    className={input}
-                    value={draft.answers[parameter.id]}
-                    aria-invalid={of(parameter.id) !== undefined}
-                    onChange={(event) => change({ answers: { ...draft.answers, [parameter.id]: event.target.value } })}
-                  >
-                    {parameter.options.map(({ value, label }) => (
-                      <option key={value} value={value}>
-                        {label}
-                      </option>
-                    ))}
-                  </select>
-                ) : (
-                  <span className="flex items-center gap-2">
-                    <input
+            {procedure.parameters
+              .filter((parameter) => isAsked(procedure, parameter, draft.answers))
+              .map((parameter) => (
+                <Field key={parameter.id} id={parameter.id} label={parameter.label} help={parameter.help} problem={of(parameter.id)}>
+                  {parameter.kind === 'choice' ? (
+                    <select
                       id={parameter.id}
-                      className={`${input} figures`}
-                      inputMode={parameter.kind === 'quantity' ? 'decimal' : 'text'}
-                      value={draft.answers[parameter.id] ?? ''}
+                      className={input}
+                      value={draft.answers[parameter.id]}
                       aria-invalid={of(parameter.id) !== undefined}
                       onChange={(event) => change({ answers: { ...draft.answers, [parameter.id]: event.target.value } })}
-                    />
-                    {parameter.kind === 'quantity' && <span className="text-quiet">{unitLabel(parameter.unit)}</span>}
-                  </span>
-                )}
-              </Field>
-            ))}
+                    >
+                      {parameter.options.map(({ value, label }) => (
+                        <option key={value} value={value}>
+                          {label}
+                        </option>
+                      ))}
+                    </select>
+                  ) : (
+                    <span className="flex items-center gap-2">
+                      <input
+                        id={parameter.id}
+                        className={`${input} figures`}
+                        inputMode={parameter.kind === 'quantity' ? 'decimal' : 'text'}
+                        value={draft.answers[parameter.id] ?? ''}
+                        aria-invalid={of(parameter.id) !== undefined}
+                        onChange={(event) => change({ answers: { ...draft.answers, [parameter.id]: event.target.value } })}
+                      />
+                      {parameter.kind === 'quantity' && <span className="text-quiet">{unitLabel(parameter.unit)}</span>}
+                    </span>
+                  )}
+                </Field>
+              ))}
           </div>
           <Field
             id="pipes"
