@@ -2,6 +2,7 @@ import { execFile } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { main } from './main';
 
 const program = join(import.meta.dirname, 'vast-stone.mjs');
 const folder = mkdtempSync(join(tmpdir(), 'vast-stone-'));
@@ -13,6 +14,30 @@ const run = (...args: string[]): Promise<{ code: number; out: string; error: str
       resolve({ code: failure === null ? 0 : Number(failure.code), out, error }),
     );
   });
+
+/** The same without a process of its own, which takes a second each. */
+async function within(...args: string[]): Promise<{ code: number; out: string; error: string }> {
+  const said = { out: '', error: '' };
+  const { log, error } = console;
+  const { write } = process.stdout;
+  console.log = (text: unknown) => {
+    said.out += `${text}\n`;
+  };
+  console.error = (text: unknown) => {
+    said.error += `${text}\n`;
+  };
+  process.stdout.write = ((text: string) => {
+    said.out += text;
+    return true;
+  }) as typeof write;
+  try {
+    const code = await main(args, join(import.meta.dirname, '..'));
+    return { code, ...said };
+  } finally {
+    Object.assign(console, { log, error });
+    process.stdout.write = write;
+  }
+}
 
 describe('simulate and judge', () => {
   test.each([
@@ -77,6 +102,78 @@ test('a plan that was changed after it was made is judged as it says now, and sa
   record.attempts[0].plan.limit = '9';
   writeFileSync(file('changed.json'), JSON.stringify(record));
   expect(JSON.parse((await run('judge', file('changed.json'))).out).attempts[0].planIntact).toBe(false);
+});
+
+describe('plan', () => {
+  test.each(['domestic-gas-millibar', 'gas-piping-psi', 'water-main-make-up', 'duct-tightness'])(
+    '%s: its example is planned, as a sheet and as JSON',
+    async (id) => {
+      expect((await within('plan', '--example', id, '--out', file(`${id}.in.json`))).code).toBe(0);
+      const sheet = await within('plan', file(`${id}.in.json`));
+      expect(sheet.code).toBe(0);
+      expect(sheet.out).toMatch(/LIMIT, AND WHERE IT COMES FROM[\s\S]*WHAT IT CAN SEE[\s\S]*licensed practice come first/);
+      expect(JSON.parse((await within('plan', '--json', file(`${id}.in.json`))).out)).toMatchObject({
+        procedure: { id },
+        hash: expect.any(String),
+      });
+    },
+  );
+
+  test('what cannot be planned is refused with the same codes as on the page, exit 2', async () => {
+    const input = JSON.parse((await within('plan', '--example', 'water-main-make-up')).out);
+    writeFileSync(file('pe.json'), JSON.stringify({ ...input, answers: { ...input.answers, material: 'PE', hours: '40 h' } }));
+    const refused = await within('plan', file('pe.json'));
+    expect(refused.code).toBe(2);
+    expect(refused.error).toContain('answer: Hold: it must lie between 1 and 24 h');
+    writeFileSync(file('pe.json'), JSON.stringify({ ...input, answers: { ...input.answers, material: 'PE' } }));
+    expect((await within('plan', file('pe.json'))).error).toContain('main-creeps: Polyethylene creeps');
+    writeFileSync(file('pe.json'), JSON.stringify({ ...input, gauge: { ...input.gauge, unit: 'stone' } }));
+    expect((await within('plan', file('pe.json'))).error).toContain('gauge › unit must be one of');
+  });
+});
+
+describe('convert', () => {
+  test.each([
+    ['gas-piping-psi', 'hidden-by-warming', 'fail'],
+    ['water-main-make-up', 'trapped-air', 'fail'],
+    ['duct-tightness', 'below-range', 'inconclusive'],
+    ['domestic-gas-millibar', 'small-leak', 'pass with permitted drop'],
+  ])('%s, %s: out as CSV and back, it is judged the same', async (id, fault, verdict) => {
+    const [record, csv, back] = [file(`${fault}.rec.json`), file(`${fault}.csv`), file(`${fault}.back.json`)];
+    expect((await within('simulate', '--procedure', id, '--fault', fault, '--out', record)).code).toBe(0);
+    expect((await within('convert', record, '--out', csv)).code).toBe(0);
+    expect(readFileSync(csv, 'utf8')).toMatch(
+      /^attempt,phase,round,role,quantity,point,observed_at_utc,value,unit,qualifier,source,instrument_serial\r\n/,
+    );
+    expect((await within('convert', csv, '--into', record, '--out', back)).code).toBe(0);
+    const [before, after] = [await within('judge', record), await within('judge', back)];
+    expect(JSON.parse(after.out)).toMatchObject({ verdict, codes: JSON.parse(before.out).codes });
+  });
+
+  test.each([
+    [
+      'a figure with a comma',
+      (line: string) => line.replace(/,(\d+)\.(\d),CFM/, ',"$1,$2",CFM'),
+      /Line \d+: “\d+,\d” is no figure with a decimal dot/,
+    ],
+    ['a unit', (line: string) => line.replace(',CFM,', ',bushel,'), /csv-unit/],
+    ['a time without its zone', (line: string) => line.replace('Z,', ','), /csv-time/],
+    ['a phase', (line: string) => line.replace('points,', 'punkte,'), /csv-phase/],
+  ])('%s that cannot be read is refused with its line', async (_, spoil, expected) => {
+    const record = file('duct.json');
+    await within('simulate', '--procedure', 'duct-tightness', '--out', record);
+    const lines = (await within('convert', record)).out.split('\r\n');
+    writeFileSync(file('spoilt.csv'), lines.map((line) => (line.includes('flow') ? spoil(line) : line)).join('\r\n'));
+    const refused = await within('convert', file('spoilt.csv'), '--into', record);
+    expect(refused.code).toBe(2);
+    expect(refused.error).toMatch(expected);
+  });
+
+  test('a CSV alone, and one without its columns, are refused with what to do', async () => {
+    writeFileSync(file('bare.csv'), 'time,value\n1,2\n');
+    expect((await within('convert', file('bare.csv'))).error).toContain('--into RECORD.json');
+    expect((await within('convert', file('bare.csv'), '--into', file('duct.json'))).error).toContain('missing: attempt, phase');
+  });
 });
 
 test('a record without a seal is not verified', async () => {

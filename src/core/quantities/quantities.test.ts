@@ -4,6 +4,7 @@ import {
   add,
   atLeast,
   compare,
+  compareQuantities,
   type Decimal,
   decimal,
   exactSi,
@@ -17,10 +18,11 @@ import {
   toSi,
   toText,
   unitKind,
+  unitLabel,
   unitsOf,
 } from '.';
 import { readKeypad, showAt } from './display';
-import { absolutePa, atmosphereAt, gaugePa, toAbsolute } from './pressure';
+import { absolutePa, atmosphereAt, atmosphereFromBarometer, gaugePa, toAbsolute } from './pressure';
 
 const decimals = fc.record({ digits: fc.bigInt({ min: -(10n ** 12n), max: 10n ** 12n }), scale: fc.integer({ min: 0, max: 6 }) });
 
@@ -198,5 +200,50 @@ describe('gauge and absolute', () => {
     const sum = gauge.ok && air.ok ? toAbsolute(gauge.value, air.value) : undefined;
     expect(sum?.ok && sum.value).toBe(103_325);
     expect(absolute(decimal('-2')).digits).toBe(2n);
+  });
+});
+
+describe('quantities of one kind across units', () => {
+  const kinds = ['pressure', 'volume', 'flow', 'length', 'area', 'time'] as const;
+  const pairs = fc
+    .constantFrom(...kinds)
+    .chain((kind) => fc.tuple(fc.constantFrom(...unitsOf(kind)), fc.constantFrom(...unitsOf(kind)))) as fc.Arbitrary<['mbar', 'psi']>;
+
+  test('comparing is an order: turned round it is the opposite, a unit against itself is plain, and it agrees with SI', () => {
+    fc.assert(
+      fc.property(pairs, decimals, decimals, ([unit, other], a, b) => {
+        const [x, y] = [toSi(Number(toText(a)), unit), toSi(Number(toText(b)), other)];
+        const found = compareQuantities(a, unit, b, other);
+        const apart = Math.abs(x - y) > 1e-9 * Math.max(Math.abs(x), Math.abs(y));
+        return (
+          found === -compareQuantities(b, other, a, unit) &&
+          compareQuantities(a, unit, b, unit) === compare(a, b) &&
+          (!apart || found === Math.sign(x - y))
+        );
+      }),
+    );
+  });
+  test('an hour’s litres are a minute’s sixtieth, exactly: no binary fraction decides', () => {
+    expect(compareQuantities(decimal('60'), 'L/h', decimal('1'), 'L/min')).toBe(0);
+    expect(compareQuantities(decimal('0.1'), 'L/min', decimal('6'), 'L/h')).toBe(0);
+    expect(compareQuantities(decimal('6.0000001'), 'L/h', decimal('0.1'), 'L/min')).toBe(1);
+  });
+  test('what is printed with its unit is read back as the same quantity', () => {
+    for (const kind of [...kinds, 'temperature'] as const)
+      for (const unit of unitsOf(kind))
+        fc.assert(
+          fc.property(decimals, (value) => {
+            const text = toText(value);
+            const read = parseQuantity(`${text} ${unitLabel(unit)}`, kind, unitsOf(kind)[0]);
+            // A comma or a point before three digits alone can mean two things only with a comma; ours has a point.
+            return read.ok && read.value.unit === unit && compare(read.value.value, value) === 0;
+          }),
+          { numRuns: 20 },
+        );
+  });
+  test('a barometer overrides the altitude, and must be one', () => {
+    expect(atmosphereFromBarometer(84_560)).toEqual({ ok: true, value: 84_560 });
+    for (const wrong of [49_999, 110_001, Number.NaN])
+      expect(atmosphereFromBarometer(wrong)).toMatchObject({ ok: false, problem: { code: 'barometer-range' } });
   });
 });
