@@ -63,7 +63,8 @@ export async function main(args: readonly string[], root: string): Promise<numbe
     }
   } catch (error) {
     // parseArgs throws for unknown options; anything else is a bug and keeps its trace.
-    if (error instanceof TypeError && 'code' in error && String(error.code).startsWith('ERR_PARSE_ARGS')) return fail(error.message);
+    const { code, message } = error as { readonly code?: unknown; readonly message?: string };
+    if (String(code).startsWith('ERR_PARSE_ARGS')) return fail(message ?? 'There is no such option.');
     throw error;
   }
 }

@@ -63,7 +63,7 @@ describe('what cannot be read: exit 2 and the place of the fault', () => {
   const good = () => JSON.parse(readFileSync(file('sound.json'), 'utf8'));
   const judged = async (text: string) => {
     writeFileSync(file('bad.json'), text);
-    return run('judge', file('bad.json'));
+    return within('judge', file('bad.json'));
   };
   test.each([
     ['broken JSON', () => '{\n "format": "vast-stone-record",\n "version": 1,,\n}', /line 3, column 15/],
@@ -92,16 +92,16 @@ describe('what cannot be read: exit 2 and the place of the fault', () => {
       ['simulate', '--seed', 'x'],
       ['verify', file('none.pdf')],
     ])
-      expect((await run(...args)).code).toBe(2);
+      expect((await within(...args)).code).toBe(2);
   });
 });
 
 test('a plan that was changed after it was made is judged as it says now, and said to be changed', async () => {
   const record = JSON.parse(readFileSync(file('sound.json'), 'utf8'));
-  expect(JSON.parse((await run('judge', file('sound.json'))).out).attempts[0].planIntact).toBe(true);
+  expect(JSON.parse((await within('judge', file('sound.json'))).out).attempts[0].planIntact).toBe(true);
   record.attempts[0].plan.limit = '9';
   writeFileSync(file('changed.json'), JSON.stringify(record));
-  expect(JSON.parse((await run('judge', file('changed.json'))).out).attempts[0].planIntact).toBe(false);
+  expect(JSON.parse((await within('judge', file('changed.json'))).out).attempts[0].planIntact).toBe(false);
 });
 
 describe('plan', () => {
@@ -177,12 +177,12 @@ describe('convert', () => {
 });
 
 test('a record without a seal is not verified', async () => {
-  const { code, out } = await run('verify', file('sound.json'));
+  const { code, out } = await within('verify', file('sound.json'));
   expect(code).toBe(1);
   expect(JSON.parse(out)).toMatchObject({ state: 'not sealed', verdict: 'pass' });
 });
 
 test('the published schema is the one that readers use', async () => {
-  const { out } = await run('schema');
+  const { out } = await within('schema');
   expect(JSON.parse(readFileSync(join(import.meta.dirname, '..', 'docs', 'record.schema.json'), 'utf8'))).toEqual(JSON.parse(out));
 });

@@ -1,9 +1,14 @@
-import { type Answers, isAsked, type Parameter, type Procedure } from '../procedures/procedure';
+import { type Answers, isAsked, type Parameter } from '../procedures/procedure';
 import { fromSi, type Problem, parseQuantity, readDecimal, toNumber, toSi, type Unit, unitLabel } from '../quantities';
 import { parseComponents } from './components';
 
+/** Whatever asks questions: a procedure, or a calculation on Bench. */
+export interface Questions {
+  readonly parameters: readonly Parameter[];
+}
+
 /** Why an answer cannot be taken, each beside its question. */
-export function checkAnswers(procedure: Procedure, answers: Answers): readonly Problem[] {
+export function checkAnswers(procedure: Questions, answers: Answers): readonly Problem[] {
   return procedure.parameters
     .filter((parameter) => isAsked(procedure, parameter, answers))
     .flatMap((parameter): readonly Problem[] => {
@@ -11,7 +16,8 @@ export function checkAnswers(procedure: Procedure, answers: Answers): readonly P
       const refuse = (message: string): readonly Problem[] => [
         { code: 'answer', field: parameter.id, message: `${parameter.label}: ${message}` },
       ];
-      const optional = parameter.kind === 'components' || (parameter.kind !== 'choice' && parameter.optional === true);
+      const optional =
+        parameter.kind === 'components' || ((parameter.kind === 'quantity' || parameter.kind === 'text') && parameter.optional === true);
       if (answer === '') return optional ? [] : refuse('give an answer.');
       switch (parameter.kind) {
         case 'choice':
@@ -47,7 +53,7 @@ function checkQuantity(
 }
 
 /** An answer's quantity in SI; the caller has checked the answers. @throws RangeError for an answer that is none */
-export function quantityIn(procedure: { readonly parameters: readonly Parameter[] }, answers: Answers, id: string): number {
+export function quantityIn(procedure: Questions, answers: Answers, id: string): number {
   const parameter = procedure.parameters.find((candidate) => candidate.id === id);
   if (parameter?.kind !== 'quantity') throw new RangeError(`no quantity is asked as ${id}`);
   const typed = parseQuantity(answers[id] ?? '', parameter.quantity, parameter.unit);
@@ -56,15 +62,11 @@ export function quantityIn(procedure: { readonly parameters: readonly Parameter[
 }
 
 /** An answer's quantity in one of its units, or undefined where an optional one was left out. */
-export const optionalIn = (
-  procedure: { readonly parameters: readonly Parameter[] },
-  answers: Answers,
-  id: string,
-  unit: Unit,
-): number | undefined => ((answers[id] ?? '').trim() === '' ? undefined : fromSi(quantityIn(procedure, answers, id), unit));
+export const optionalIn = (procedure: Questions, answers: Answers, id: string, unit: Unit): number | undefined =>
+  (answers[id] ?? '').trim() === '' ? undefined : fromSi(quantityIn(procedure, answers, id), unit);
 
 /** An answer as people read it: the option's words, or the figure with its unit. */
-export function answerLabel(procedure: Procedure, id: string, value: string): { readonly label: string; readonly value: string } {
+export function answerLabel(procedure: Questions, id: string, value: string): { readonly label: string; readonly value: string } {
   const parameter = procedure.parameters.find((candidate) => candidate.id === id);
   const option = parameter?.kind === 'choice' ? parameter.options.find((candidate) => candidate.value === value)?.label : undefined;
   const unit = parameter?.kind === 'quantity' && readDecimal(value.replace(',', '.')) !== undefined ? ` ${unitLabel(parameter.unit)}` : '';

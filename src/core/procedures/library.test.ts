@@ -69,6 +69,31 @@ describe.each(procedures.map((procedure) => [procedure.id, procedure] as const))
     }
   });
 
+  test('nothing that can be typed makes planning throw: a plan, or problems with their codes', () => {
+    const typed = fc.oneof(
+      fc.string({ maxLength: 10 }),
+      fc.constantFrom('', '0', '-1', '7 1/2', '3 psi', '5 °C', '1e9', 'Valve 3bar -2m', '1000 h'),
+    );
+    const answers = fc.record(
+      Object.fromEntries(
+        procedure.parameters.map((parameter) => [
+          parameter.id,
+          fc.oneof(
+            fc.constant(exampleFor(id).answers[parameter.id]),
+            parameter.kind === 'choice' ? fc.constantFrom(...parameter.options.map(({ value }) => value)) : typed,
+          ),
+        ]),
+      ),
+    );
+    fc.assert(
+      fc.property(answers, typed, (given, pipes) => {
+        const planned = planTest(exampleFor(id, { answers: given as Record<string, string>, ...(pipes.length > 3 ? { pipes } : {}) }));
+        return planned.ok || planned.problems.every(({ code, message }) => code !== '' && message !== '');
+      }),
+      { numRuns: 300 },
+    );
+  });
+
   test('a house rule looser than the rule, without its reference or beyond sense is refused for every figure', () => {
     for (const figure of procedure.figures) {
       const value = Number(figure.value);

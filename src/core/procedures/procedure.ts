@@ -27,6 +27,8 @@ export type Parameter =
     })
   /** Words, such as a code reference. */
   | (Question & { readonly kind: 'text'; readonly optional: boolean })
+  /** Lines of figures, read by whoever asks for them. */
+  | (Question & { readonly kind: 'lines'; readonly example: string })
   /** Components, a line each: name, rating and, where it lies elsewhere, its height (`Hydrant 16bar -2m`). */
   | (Question & { readonly kind: 'components' });
 

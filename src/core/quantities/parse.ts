@@ -51,6 +51,9 @@ const aliases: Record<string, readonly Unit[]> = {
   seconds: ['s'],
   hour: ['h'],
   hours: ['h'],
+  k: ['kelvin'],
+  c: ['kelvin'],
+  percent: ['%'],
 };
 
 const digitsOnly = (suffix: string): string => suffix.replace(/[\s.]/g, '').replace(/₂|²/g, '2').replace(/₃|³/g, '3').replace(/°/g, '');
