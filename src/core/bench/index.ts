@@ -28,4 +28,6 @@ export const calculations: readonly Calculation[] = [
 
 export const calculationById = (id: string): Calculation | undefined => calculations.find((calculation) => calculation.id === id);
 
+export * from './address';
 export * from './calculation';
+export * from './units';

@@ -5,7 +5,6 @@ import { dateText } from '@/core/judging/events';
 import { timeText } from '@/core/judging/exact';
 import { type Plan, type Planned, type PlanResult, planTest } from '@/core/planning/plan';
 import { type Answers, isAsked, type Procedure, proceduresFor } from '@/core/procedures';
-import { unitLabel } from '@/core/quantities';
 import type { Problem } from '@/core/quantities/result';
 import { now, offsetMinutes } from '@/features/field/clock';
 import { SignalLine, useField } from '@/features/field/field';
@@ -13,8 +12,9 @@ import { startAttempt, startTest } from '@/features/field/log';
 import { may } from '@/server/actor';
 import type { KitSystem } from '@/server/field';
 import { button, heading, input, link, subheading } from '@/ui/classes';
+import { Field } from '@/ui/field';
 import { Notice } from '@/ui/notice';
-import { Field } from './field-row';
+import { Question } from '@/ui/question';
 import { GaugeChoice, rankOf } from './gauge-choice';
 import { PlanSheet } from './plan-sheet';
 
@@ -195,35 +195,13 @@ function PlanForm(
             {procedure.parameters
               .filter((parameter) => isAsked(procedure, parameter, draft.answers))
               .map((parameter) => (
-                <Field key={parameter.id} id={parameter.id} label={parameter.label} help={parameter.help} problem={of(parameter.id)}>
-                  {parameter.kind === 'choice' ? (
-                    <select
-                      id={parameter.id}
-                      className={input}
-                      value={draft.answers[parameter.id]}
-                      aria-invalid={of(parameter.id) !== undefined}
-                      onChange={(event) => change({ answers: { ...draft.answers, [parameter.id]: event.target.value } })}
-                    >
-                      {parameter.options.map(({ value, label }) => (
-                        <option key={value} value={value}>
-                          {label}
-                        </option>
-                      ))}
-                    </select>
-                  ) : (
-                    <span className="flex items-center gap-2">
-                      <input
-                        id={parameter.id}
-                        className={`${input} figures`}
-                        inputMode={parameter.kind === 'quantity' ? 'decimal' : 'text'}
-                        value={draft.answers[parameter.id] ?? ''}
-                        aria-invalid={of(parameter.id) !== undefined}
-                        onChange={(event) => change({ answers: { ...draft.answers, [parameter.id]: event.target.value } })}
-                      />
-                      {parameter.kind === 'quantity' && <span className="text-quiet">{unitLabel(parameter.unit)}</span>}
-                    </span>
-                  )}
-                </Field>
+                <Question
+                  key={parameter.id}
+                  parameter={parameter}
+                  value={draft.answers[parameter.id] ?? ''}
+                  change={(value) => change({ answers: { ...draft.answers, [parameter.id]: value } })}
+                  problem={of(parameter.id)}
+                />
               ))}
           </div>
           <Field

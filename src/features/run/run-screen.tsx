@@ -6,6 +6,8 @@ import { unitLabel } from '@/core/quantities';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';
 import { thisDevice } from '@/features/field/log';
 import type { OpenRun } from '@/features/field/use-run';
+import { useShortcuts } from '@/ui/use-shortcuts';
+import { useSize } from '@/ui/use-size';
 import { keepAwake } from './alarm';
 import { CoursePicture } from './course-picture';
 import { NowPanel } from './now-panel';
@@ -15,8 +17,6 @@ import { useClockWatch } from './use-clock-watch';
 import { useDueAlarm } from './use-due-alarm';
 import { type Hands, useHands } from './use-hands';
 import { clockTime, countdown, useNow } from './use-now';
-import { useShortcuts } from './use-shortcuts';
-import { useSize } from './use-size';
 
 /** The course: the phases and their trace, and beside them what to do now. */
 export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonly goVerdict: () => void }) {

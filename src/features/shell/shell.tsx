@@ -1,6 +1,6 @@
 'use client';
 
-import { BookCheck, CalendarDays, Gauge, MapPin, Smartphone } from 'lucide-react';
+import { BookCheck, Calculator, CalendarDays, Gauge, MapPin, Smartphone } from 'lucide-react';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { type ReactNode, useEffect, useState } from 'react';
@@ -15,6 +15,7 @@ const places = [
   { href: '/sites', label: 'Sites', icon: MapPin },
   { href: '/certificates', label: 'Certificates', icon: BookCheck },
   { href: '/instruments', label: 'Instruments', icon: Gauge },
+  { href: '/bench', label: 'Bench', icon: Calculator },
   { href: '/field', label: 'On this device', icon: Smartphone },
 ] as const;
 

@@ -36,6 +36,13 @@ export function SignInScreen({
           </a>
           , no account needed.
         </p>
+        <p className="mt-1 text-sm text-quiet">
+          A quick sum?{' '}
+          <a href="/bench" className="font-medium underline">
+            Bench
+          </a>{' '}
+          works without an account, and with no signal.
+        </p>
       </div>
       <div className="slab p-6">
         <div className="flex items-center justify-between">

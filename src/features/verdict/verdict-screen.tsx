@@ -9,9 +9,9 @@ import { simulatedGauge } from '@/core/simulation/simulated-gauge';
 import { SignalLine } from '@/features/field/field';
 import type { OpenRun } from '@/features/field/use-run';
 import { CoursePicture } from '@/features/run/course-picture';
-import { useSize } from '@/features/run/use-size';
 import { button, heading, link, quietButton, subheading } from '@/ui/classes';
 import { Notice, Simulated } from '@/ui/notice';
+import { useSize } from '@/ui/use-size';
 import { VerdictMark } from '@/ui/verdict-mark';
 import { SignPanel } from './sign-panel';
 

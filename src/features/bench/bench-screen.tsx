@@ -1,0 +1,201 @@
+'use client';
+
+import Link from 'next/link';
+import { useEffect, useMemo, useState } from 'react';
+import { answersIn, type Calculation, calculationById, calculations, queryOf, startOf, work } from '@/core/bench';
+import { type Answers, isAsked } from '@/core/procedures/procedure';
+import { localPerson } from '@/features/field/store';
+import { heading, input, quietButton } from '@/ui/classes';
+import { Question } from '@/ui/question';
+import { SheetDialog } from '@/ui/sheet-dialog';
+import { ThemeSwitch } from '@/ui/theme-switch';
+import { useShortcuts } from '@/ui/use-shortcuts';
+import { Answer, mainLine } from './answer';
+
+interface Open {
+  readonly calculation: Calculation;
+  readonly answers: Answers;
+}
+
+const atStart = (calculation: Calculation): Open => ({ calculation, answers: startOf(calculation) });
+
+function fromAddress(): Open {
+  const query = [...new URLSearchParams(location.search)];
+  const calculation = calculationById(new Map(query).get('of') ?? '') ?? calculations[0];
+  return { calculation, answers: answersIn(calculation, query) };
+}
+
+/** Quick calculations with no job attached: the answer follows every key, and the address holds it all. */
+export function BenchScreen() {
+  // The page is made beforehand, without an address: what the address asks is read once it is on the screen.
+  const [open, setOpen] = useState<Open>(() => atStart(calculations[0]));
+  const [home, setHome] = useState({ href: '/sign-in', label: 'Sign in' });
+  const [help, setHelp] = useState(false);
+  const [copied, setCopied] = useState(false);
+  useEffect(() => {
+    const read = () => setOpen(fromAddress());
+    read();
+    if (localPerson() !== undefined) setHome({ href: '/today', label: 'Today' });
+    const leave = (event: KeyboardEvent) => {
+      if (event.key === 'Escape' && event.target instanceof HTMLElement) event.target.blur();
+    };
+    addEventListener('popstate', read);
+    addEventListener('keydown', leave);
+    return () => {
+      removeEventListener('popstate', read);
+      removeEventListener('keydown', leave);
+    };
+  }, []);
+  const { calculation, answers } = open;
+  const worked = useMemo(() => work(calculation, answers), [calculation, answers]);
+  const problems = worked.ok ? [] : worked.problems;
+
+  const show = (next: Open, way: 'push' | 'replace') => {
+    const address = `/bench?${queryOf(next.calculation, next.answers)}`;
+    if (way === 'push') history.pushState(null, '', address);
+    else history.replaceState(null, '', address);
+    setOpen(next);
+    setCopied(false);
+  };
+  const choose = (next: Calculation) => {
+    if (next.id !== calculation.id) show(atStart(next), 'push');
+  };
+  const beside = (step: number) => {
+    const place = calculations.findIndex(({ id }) => id === calculation.id) + step;
+    const next = calculations[(place + calculations.length) % calculations.length];
+    choose(next);
+    document.getElementById(`calculation-${next.id}`)?.focus();
+  };
+  const copy = async () => {
+    await navigator.clipboard?.writeText(`${location.origin}/bench?${queryOf(calculation, answers)}`);
+    setCopied(true);
+  };
+  const focusFirst = () => {
+    const field = document.querySelector<HTMLElement>('[data-questions] input, [data-questions] textarea');
+    field?.focus();
+    if (field instanceof HTMLInputElement) field.select();
+  };
+  useShortcuts({
+    n: () => beside(1),
+    b: () => beside(-1),
+    e: focusFirst,
+    c: copy,
+    r: () => show(atStart(calculation), 'push'),
+    '?': () => setHelp(true),
+  });
+
+  return (
+    <div className="mx-auto max-w-[90rem] px-4 pb-28 pt-3 lg:px-8 lg:pb-8">
+      <header className="flex flex-wrap items-center justify-between gap-x-6 border-b border-line pb-2">
+        <div className="flex items-baseline gap-4">
+          <Link href="/" className="text-lg font-bold tracking-tight">
+            Vast Stone
+          </Link>
+          <span className="text-quiet">Bench</span>
+        </div>
+        <span className="flex items-center gap-1">
+          <button type="button" className="hidden min-h-11 px-2 text-quiet underline lg:inline" onClick={() => setHelp(true)}>
+            Keys
+          </button>
+          <a href={home.href} className="inline-flex min-h-11 items-center px-2 font-medium underline">
+            {home.label}
+          </a>
+          <ThemeSwitch />
+        </span>
+      </header>
+      <div className="mt-4 grid gap-x-10 gap-y-6 lg:grid-cols-[13rem_minmax(17rem,0.8fr)_minmax(0,1.25fr)]">
+        <nav aria-label="Calculations">
+          <label className="block lg:hidden">
+            <span className="sr-only">Calculation</span>
+            <select
+              className={input}
+              value={calculation.id}
+              onChange={(event) => choose(calculationById(event.target.value) ?? calculation)}
+            >
+              {calculations.map(({ id, title }) => (
+                <option key={id} value={id}>
+                  {title}
+                </option>
+              ))}
+            </select>
+          </label>
+          <ul className="hidden lg:block">
+            {calculations.map((one) => {
+              const here = one.id === calculation.id;
+              return (
+                <li key={one.id}>
+                  <a
+                    id={`calculation-${one.id}`}
+                    href={`/bench?of=${one.id}`}
+                    aria-current={here ? 'page' : undefined}
+                    className={`flex min-h-11 items-center border-l-4 py-1 pl-3 leading-tight ${here ? 'border-action font-semibold' : 'border-transparent text-quiet hover:text-ink'}`}
+                    onClick={(event) => {
+                      if (event.metaKey || event.ctrlKey || event.shiftKey) return;
+                      event.preventDefault();
+                      choose(one);
+                    }}
+                  >
+                    {one.title}
+                  </a>
+                </li>
+              );
+            })}
+          </ul>
+        </nav>
+        <section aria-label="Questions" data-questions>
+          <h1 className={heading}>{calculation.title}</h1>
+          <p className="mb-4 mt-1 text-quiet">{calculation.about}</p>
+          <div className="space-y-3.5" key={calculation.id}>
+            {calculation.parameters
+              .filter((parameter) => isAsked(calculation, parameter, answers))
+              .map((parameter) => (
+                <Question
+                  key={parameter.id}
+                  parameter={parameter}
+                  value={answers[parameter.id] ?? ''}
+                  units
+                  change={(value) => show({ calculation, answers: { ...answers, [parameter.id]: value } }, 'replace')}
+                  problem={problems.find(({ field }) => field === parameter.id)}
+                />
+              ))}
+          </div>
+          <div className="mt-5 flex flex-wrap gap-2">
+            <button type="button" className={quietButton} onClick={copy}>
+              {copied ? 'Address copied' : 'Copy the address'}
+            </button>
+            <button type="button" className={quietButton} onClick={() => show(atStart(calculation), 'push')}>
+              Start over
+            </button>
+          </div>
+        </section>
+        <section aria-label="Answer" aria-live="polite" className="min-w-0">
+          <Answer key={calculation.id} calculation={calculation} worked={worked} />
+        </section>
+      </div>
+      {worked.ok && (
+        <p className="figures fixed inset-x-0 bottom-0 border-t border-line bg-surface px-4 py-3 text-lg font-semibold lg:hidden">
+          {mainLine(worked.value)}
+        </p>
+      )}
+      {help && (
+        <SheetDialog title="Keys on Bench" close={() => setHelp(false)}>
+          <dl className="grid grid-cols-[4rem_1fr] gap-y-2">
+            {keys.map(([key, what]) => (
+              <div key={key} className="contents">
+                <dt className="figures font-semibold">{key}</dt>
+                <dd>{what}</dd>
+              </div>
+            ))}
+          </dl>
+        </SheetDialog>
+      )}
+    </div>
+  );
+}
+
+const keys = [
+  ['N, B', 'The next calculation, the one before'],
+  ['E', 'Edit the first figure; Tab goes on, Esc leaves'],
+  ['C', 'Copy the address, with all that was typed'],
+  ['R', 'Start over; the browser’s Back brings it again'],
+] as const;

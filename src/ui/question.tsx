@@ -1,0 +1,87 @@
+import type { Parameter } from '@/core/procedures/procedure';
+import { parseQuantity, type Unit, unitLabel, unitsOf } from '@/core/quantities';
+import type { Problem } from '@/core/quantities/result';
+import { input } from './classes';
+import { Field } from './field';
+
+/** A figure as typed, without the unit behind it. */
+const figureOf = (text: string): string => /^[\s\d.,/+−-]*/.exec(text)?.[0].trim() ?? '';
+
+/** The unit that a figure is in: the one typed, else the question's own. */
+const unitOf = (text: string, { quantity, unit }: Extract<Parameter, { kind: 'quantity' }>): Unit => {
+  const typed = parseQuantity(text, quantity, unit);
+  return typed.ok ? typed.value.unit : unit;
+};
+
+/** One question of a plan or of a calculation, with its help or what is wrong with the answer. */
+export function Question({
+  parameter,
+  value,
+  change,
+  problem,
+  units = false,
+}: {
+  readonly parameter: Parameter;
+  readonly value: string;
+  readonly change: (value: string) => void;
+  readonly problem?: Problem;
+  /** Offers the other units of a quantity beside its field. */
+  readonly units?: boolean;
+}) {
+  const { id, label, help } = parameter;
+  const common = { id, 'aria-invalid': problem !== undefined };
+  return (
+    <Field id={id} label={label} help={help} problem={problem}>
+      {parameter.kind === 'choice' ? (
+        <select {...common} className={input} value={value} onChange={(event) => change(event.target.value)}>
+          {parameter.options.map((option) => (
+            <option key={option.value} value={option.value}>
+              {option.label}
+            </option>
+          ))}
+        </select>
+      ) : parameter.kind === 'lines' || parameter.kind === 'components' ? (
+        <textarea
+          {...common}
+          rows={Math.max(3, value.split('\n').length + 1)}
+          className={`${input} figures`}
+          value={value}
+          placeholder={parameter.kind === 'lines' ? parameter.example : undefined}
+          onChange={(event) => change(event.target.value)}
+          spellCheck={false}
+        />
+      ) : parameter.kind === 'text' ? (
+        <input {...common} className={input} value={value} maxLength={300} onChange={(event) => change(event.target.value)} />
+      ) : (
+        <span className="flex items-center gap-2">
+          <input
+            {...common}
+            className={`${input} figures`}
+            inputMode="decimal"
+            autoComplete="off"
+            value={value}
+            onChange={(event) => change(event.target.value)}
+          />
+          {units && unitsOf(parameter.quantity).length > 1 ? (
+            <select
+              aria-label={`Unit of ${label.toLowerCase()}`}
+              className={`${input} w-auto min-w-24 text-quiet`}
+              value={unitOf(value, parameter)}
+              onChange={(event) =>
+                change(`${figureOf(value)}${event.target.value === parameter.unit ? '' : ` ${unitLabel(event.target.value as Unit)}`}`)
+              }
+            >
+              {unitsOf(parameter.quantity).map((unit) => (
+                <option key={unit} value={unit}>
+                  {unitLabel(unit)}
+                </option>
+              ))}
+            </select>
+          ) : (
+            <span className="text-quiet">{unitLabel(parameter.unit)}</span>
+          )}
+        </span>
+      )}
+    </Field>
+  );
+}
