@@ -35,6 +35,9 @@ test('the office pages, in both themes', async ({ app, browser }) => {
       certificate,
       '/instruments',
       '/check',
+      '/bench',
+      '/bench?sum=duct-points&limit=16',
+      '/bench?sum=leak-rate&volume=none',
       '/check/00000000000000000000000000000000',
     ]) {
       await page.goto(path);

@@ -15,6 +15,7 @@ test('every page runs our own scripts and no others', async ({ app, browser }) =
     certificate,
     '/check',
     '/field',
+    '/bench',
     '/sign-in',
     '/nowhere',
     `/check/${'0'.repeat(32)}`,

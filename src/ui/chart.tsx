@@ -13,13 +13,14 @@ const head = 14;
 const right = 14;
 
 /** A scale over what is to be shown; a logarithmic one only where all of it lies above zero. */
-function scaleOf({ scale }: Axis, values: readonly number[], range: readonly [number, number]) {
+function scaleOf({ scale }: Axis, values: readonly number[], range: readonly [number, number], across = false) {
   const [low = 0, high = 1] = extent(values) as [number, number];
-  if (scale === 'log' && low > 0)
-    return scaleLog()
-      .domain(high > low ? [low, high] : [low / 2, low * 2])
-      .range(range)
-      .nice();
+  // A little air at both ends; whole decades would leave most of the picture empty.
+  if (scale === 'log' && low > 0) {
+    const [from, to] = high > low ? [low / (high / low) ** 0.08, high * (high / low) ** 0.08] : [low / 2, low * 2];
+    return scaleLog().domain([from, to]).range(range);
+  }
+  if (across && high > low) return scaleLinear().domain([low, high]).range(range);
   const pad = high > low ? (high - low) * 0.06 : Math.max(1, Math.abs(high)) * 0.5;
   return scaleLinear()
     .domain([low >= 0 && low < (high - low) * 0.5 ? 0 : low - pad, high + pad])
@@ -40,6 +41,13 @@ function ticksOf(scale: ReturnType<typeof scaleOf>, count: number): readonly num
   return firsts.length <= count + 3 ? firsts : tens;
 }
 
+/** Where a mark's label stands beside its curve: above it, on the side that the curve does not go to. */
+function labelPlace(x: number, y: number, rising: boolean, room: number, width: number) {
+  const up = Math.max(head + 10, y - 10);
+  if (rising) return x - room > left ? { x: x - 12, y: up, anchor: 'end' as const } : { x: x + 12, y: y + 22, anchor: 'start' as const };
+  return x + room < width - right ? { x: x + 12, y: up, anchor: 'start' as const } : { x: x - 12, y: y + 22, anchor: 'end' as const };
+}
+
 /** A line chart of a calculation: the curve, its doubt, the points read, and a plumb line at what was asked. */
 export function Chart({ chart, caption }: { readonly chart: ChartData; readonly caption: string }) {
   const [box, { width, height }] = useSize();
@@ -54,7 +62,7 @@ export function Chart({ chart, caption }: { readonly chart: ChartData; readonly 
     ...(mark === undefined ? [] : [mark.y]),
     ...(level === undefined ? [] : [level.y]),
   ];
-  const x = scaleOf(chart.x, xs, [left, Math.max(left + 40, width - right)]);
+  const x = scaleOf(chart.x, xs, [left, Math.max(left + 40, width - right)], true);
   const y = scaleOf(chart.y, ys, [Math.max(head + 40, height - foot), head]);
   const drawn = line<readonly [number, number]>()
     .x(([at]) => x(at))
@@ -64,7 +72,10 @@ export function Chart({ chart, caption }: { readonly chart: ChartData; readonly 
     .y0(([, low]) => y(low))
     .y1(([, , high]) => y(high));
   const bottom = height - foot;
-  const markLeft = mark !== undefined && x(mark.x) > width * 0.62;
+  // A level is named where the curve is not: over its low end.
+  const [first, last] = [lines[0]?.points[0], lines[0]?.points.at(-1)];
+  const rising = first !== undefined && last !== undefined && last[1] >= first[1];
+  const label = mark === undefined ? undefined : labelPlace(x(mark.x), y(mark.y), rising, mark.label.length * 9, width);
   return (
     <figure className="m-0">
       <div ref={box} className="h-[19rem] w-full">
@@ -133,9 +144,9 @@ export function Chart({ chart, caption }: { readonly chart: ChartData; readonly 
             <g>
               <path d={`M${x(mark.x)} ${y(mark.y) - 7}l6 5-6 10-6-10z`} fill="var(--ink)" />
               <text
-                x={x(mark.x) + (markLeft ? -12 : 12)}
-                y={Math.max(head + 10, y(mark.y) - 10)}
-                textAnchor={markLeft ? 'end' : 'start'}
+                x={label?.x}
+                y={label?.y}
+                textAnchor={label?.anchor}
                 className="figures fill-ink text-[14px] font-semibold"
                 style={{ paintOrder: 'stroke', stroke: 'var(--surface)', strokeWidth: 4 }}
               >
@@ -145,9 +156,9 @@ export function Chart({ chart, caption }: { readonly chart: ChartData; readonly 
           )}
           {level !== undefined && (
             <text
-              x={width - right - 4}
+              x={rising ? left + 6 : width - right - 4}
               y={y(level.y) - 6 < head + 8 ? y(level.y) + 16 : y(level.y) - 6}
-              textAnchor="end"
+              textAnchor={rising ? 'start' : 'end'}
               className="fill-caution text-[12px] font-medium"
               style={{ paintOrder: 'stroke', stroke: 'var(--surface)', strokeWidth: 4 }}
             >

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import type { Parameter } from '@/core/procedures/procedure';
 import { parseQuantity, type Unit, unitLabel, unitsOf } from '@/core/quantities';
 import type { Problem } from '@/core/quantities/result';
@@ -13,22 +14,24 @@ const unitOf = (text: string, { quantity, unit }: Extract<Parameter, { kind: 'qu
   return typed.ok ? typed.value.unit : unit;
 };
 
-/** One question of a plan or of a calculation, with its help or what is wrong with the answer. */
-export function Question({
+/** One question of a plan or of a calculation, with its help or what is wrong with the answer; drawn again only when it changes. */
+export const Question = memo(function Question({
   parameter,
   value,
-  change,
+  answer,
   problem,
   units = false,
 }: {
   readonly parameter: Parameter;
   readonly value: string;
-  readonly change: (value: string) => void;
+  /** Must stay the same between keys, for the sake of the other questions. */
+  readonly answer: (id: string, value: string) => void;
   readonly problem?: Problem;
   /** Offers the other units of a quantity beside its field. */
   readonly units?: boolean;
 }) {
   const { id, label, help } = parameter;
+  const change = (typed: string) => answer(id, typed);
   const common = { id, 'aria-invalid': problem !== undefined };
   return (
     <Field id={id} label={label} help={help} problem={problem}>
@@ -65,7 +68,7 @@ export function Question({
           {units && unitsOf(parameter.quantity).length > 1 ? (
             <select
               aria-label={`Unit of ${label.toLowerCase()}`}
-              className={`${input} w-auto min-w-24 text-quiet`}
+              className={`${input} !w-28 shrink-0 text-quiet`}
               value={unitOf(value, parameter)}
               onChange={(event) =>
                 change(`${figureOf(value)}${event.target.value === parameter.unit ? '' : ` ${unitLabel(event.target.value as Unit)}`}`)
@@ -78,10 +81,10 @@ export function Question({
               ))}
             </select>
           ) : (
-            <span className="text-quiet">{unitLabel(parameter.unit)}</span>
+            <span className={`text-quiet ${units ? 'w-28 shrink-0 px-3' : ''}`}>{unitLabel(parameter.unit)}</span>
           )}
         </span>
       )}
     </Field>
   );
-}
+});

@@ -2,6 +2,9 @@ import type { Answers } from '../procedures/procedure';
 import { isAsked } from '../procedures/procedure';
 import { type Calculation, startOf } from './calculation';
 
+/** Key of an address that names the calculation; no question may be called so. */
+export const calculationKey = 'sum';
+
 /** A calculation with its answers as the query of an address: what differs from its start, and only what is asked. */
 export function queryOf(calculation: Calculation, answers: Answers): string {
   const start = startOf(calculation);
@@ -9,7 +12,7 @@ export function queryOf(calculation: Calculation, answers: Answers): string {
   const parts = calculation.parameters
     .filter((parameter) => isAsked(calculation, parameter, all) && all[parameter.id] !== start[parameter.id])
     .map(({ id }) => `${encodeURIComponent(id)}=${encodeURIComponent(all[id])}`);
-  return [`of=${calculation.id}`, ...parts].join('&');
+  return [`${calculationKey}=${calculation.id}`, ...parts].join('&');
 }
 
 /** The answers that an address holds; what it does not name, or names wrongly, starts as usual. */

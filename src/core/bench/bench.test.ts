@@ -1,6 +1,7 @@
 import fc from 'fast-check';
+import { isAsked } from '../procedures/procedure';
 import { fromSi, type Unit } from '../quantities';
-import { calculationById, calculations, startOf, work } from '.';
+import { answersIn, calculationById, calculationKey, calculations, figureIn, firstUnit, queryOf, startOf, unitsFor, work } from '.';
 
 const outcome = (id: string, answers: Readonly<Record<string, string>> = {}) => {
   const calculation = calculationById(id);
@@ -158,6 +159,42 @@ describe.each(calculations.map((calculation) => [calculation.id, calculation] as
       { numRuns: 400 },
     );
   });
+});
+
+describe('the address', () => {
+  test('holds what differs from the start, and gives it back', () => {
+    for (const calculation of calculations) {
+      expect(queryOf(calculation, startOf(calculation))).toBe(`${calculationKey}=${calculation.id}`);
+      expect(calculation.parameters.map(({ id }) => id)).not.toContain(calculationKey);
+      fc.assert(
+        fc.property(fc.record(Object.fromEntries(calculation.parameters.map(({ id }) => [id, fc.string()]))), (typed) => {
+          const answers = { ...startOf(calculation), ...(typed as Record<string, string>) };
+          const back = answersIn(calculation, [...new URLSearchParams(queryOf(calculation, answers))]);
+          return calculation.parameters.every(
+            (parameter) => !isAsked(calculation, parameter, answers) || back[parameter.id] === answers[parameter.id],
+          );
+        }),
+        { numRuns: 50 },
+      );
+    }
+  });
+  test('a name that there is not is passed over', () => {
+    expect(
+      answersIn(calculations[0], [
+        ['volume', '12'],
+        ['__proto__', 'x'],
+        ['pink', '1'],
+      ]),
+    ).toEqual({ ...startOf(calculations[0]), volume: '12' });
+  });
+});
+
+test('results are shown in any unit of their kind', () => {
+  const leak = outcome('leak-rate').found[0];
+  expect([firstUnit(leak), figureIn(leak, 'L/h'), figureIn(leak, 'ft3/h')]).toEqual(['L/h', '3.553', '0.1255']);
+  expect(unitsFor(leak)).toHaveLength(8);
+  const [energy, thrust] = outcome('stored-energy').found;
+  expect([figureIn(energy, firstUnit(energy)), figureIn(thrust, 'lbf')]).toEqual(['120.2', '225.6']);
 });
 
 test('each has its own id, and none is found under another', () => {

@@ -1,6 +1,6 @@
 import { type DuctPoint, fitDuct, flowAt, impliedExponent, normalExponents } from '../physics/duct-flow';
 import { bad, fromSi, good, parseQuantity, type Result, toNumber, toSi } from '../quantities';
-import { ask, type Calculation, curve, type Inputs, type Outcome, orUndefined, show } from './calculation';
+import { ask, type Calculation, curve, type Inputs, type Outcome, show } from './calculation';
 
 /** Points a line each, pressure then flow: `25 17.0`, `50 Pa 26,1 CFM`. */
 function readPoints(text: string): Result<readonly DuctPoint[]> {
@@ -110,21 +110,22 @@ function compute(inputs: Inputs): Result<Outcome> {
   });
 }
 
-const bandOf = (
+/** The fit's interval along the curve, at thirty pressures. */
+function bandOf(
   points: readonly DuctPoint[],
   from: number,
   to: number,
   pressureStep: number,
   flowStep: number,
-): readonly (readonly [number, number, number])[] =>
-  curve(from, to, 'log', (pa) => orUndefined(mapped(fitDuct(points, pa, pressureStep, flowStep), ({ low }) => low)), 30).flatMap(
-    ([pa, low]) => {
-      const fit = fitDuct(points, pa, pressureStep, flowStep);
-      return fit.ok ? [[pa, fromSi(low, 'CFM'), fromSi(fit.value.high, 'CFM')] as const] : [];
-    },
-  );
-
-const mapped = <A, B>(result: Result<A>, f: (value: A) => B): Result<B> => (result.ok ? good(f(result.value)) : result);
+): readonly (readonly [number, number, number])[] {
+  const band: (readonly [number, number, number])[] = [];
+  for (let index = 0; index <= 30; index += 1) {
+    const pa = from * (to / from) ** (index / 30);
+    const fit = fitDuct(points, pa, pressureStep, flowStep);
+    if (fit.ok) band.push([pa, fromSi(fit.value.low, 'CFM'), fromSi(fit.value.high, 'CFM')]);
+  }
+  return band;
+}
 
 export const ductPoints: Calculation = {
   id: 'duct-points',

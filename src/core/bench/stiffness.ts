@@ -51,10 +51,10 @@ function compute({ si, optional, text }: Inputs): Result<Outcome> {
       { label: 'Stiffness', si: stiffness.value, quantity: 'pressure', unit: 'MPa' },
       {
         label: 'Trapped air',
-        si: percent,
-        quantity: 'number',
-        unit: '',
-        note: `% by volume at atmospheric pressure${measured === undefined ? ', as given' : ', from the water added'}`,
+        si: airAtAtmosphere,
+        quantity: 'share',
+        unit: '%',
+        note: `by volume at atmospheric pressure${measured === undefined ? ', as given' : ', from the water added'}`,
       },
       ...(warming.ok ? [{ label: 'A kelvin moves it by', si: warming.value, quantity: 'pressure' as const, unit: 'bar' as const }] : []),
     ],
@@ -65,7 +65,7 @@ function compute({ si, optional, text }: Inputs): Result<Outcome> {
       ...(warming.ok ? [] : [{ tone: 'caution' as const, text: warming.problem.message }]),
     ],
     working: [
-      `1/K = 1/2.19 GPa + D/(E × e) + α/p = ${soft.value.toExponential(3)} + ${((airAtAtmosphere * referencePressure) / absolutePa ** 2).toExponential(3)} 1/Pa`,
+      `1/K = 1/2.19 GPa + D/(E × e) + α/p = ${figure(soft.value * 1e9)} + ${figure(((airAtAtmosphere * referencePressure) / absolutePa ** 2) * 1e9)} 1/GPa`,
       `K = ${show(stiffness.value, 'MPa')}`,
       `Δp = ΔV/V × K = ${show(lossM3, 'mL')} / ${show(volumeM3, 'L')} × ${show(stiffness.value, 'MPa')} = ${show(fall.value, 'bar')}`,
       ...(measured === undefined ? [] : [`Air, from ${show(added ?? 0, 'mL')} added: ${figure(percent, 3)} % at atmospheric pressure`]),

@@ -1,7 +1,8 @@
 'use client';
 
-import { useState } from 'react';
+import { memo, useCallback, useState } from 'react';
 import { type Calculation, type Found, figureIn, firstUnit, type Outcome, unitsFor, type Worked } from '@/core/bench';
+import type { Problem } from '@/core/quantities/result';
 import { Chart } from '@/ui/chart';
 import { input } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
@@ -17,26 +18,12 @@ export function mainLine({ found }: Outcome): string {
 /** What a calculation comes to: the figure, what must be said beside it, its picture, its sum and where it holds. */
 export function Answer({ calculation, worked }: { readonly calculation: Calculation; readonly worked: Worked }) {
   // Kept by place: a result keeps the unit it was switched to while figures change.
-  const [units, setUnits] = useState<Readonly<Record<string, string>>>({});
-  if (!worked.ok)
-    return (
-      <div className="space-y-2" role="alert">
-        {worked.problems.map(({ code, message }) => (
-          <Notice key={code + message} tone="stop">
-            {message}
-          </Notice>
-        ))}
-        <p className="text-quiet">What you typed is kept. Change it, and the answer is there at once.</p>
-      </div>
-    );
+  const [units, setUnits] = useState<Readonly<Record<number, string>>>({});
+  const switchTo = useCallback((place: number, unit: string) => setUnits((last) => ({ ...last, [place]: unit })), []);
+  if (!worked.ok) return <Refused calculation={calculation} problems={worked.problems} />;
   const { found, said, working, chart } = worked.value;
   const row = (one: Found, index: number) => (
-    <Row
-      key={`${one.label}-${index}`}
-      found={one}
-      unit={units[index] ?? firstUnit(one)}
-      switchTo={(unit) => setUnits({ ...units, [index]: unit })}
-    />
+    <Row key={places[index]} found={one} place={index} unit={units[index] ?? firstUnit(one)} switchTo={switchTo} />
   );
   return (
     <div className="space-y-4">
@@ -70,9 +57,47 @@ export function Answer({ calculation, worked }: { readonly calculation: Calculat
   );
 }
 
-function Row({ found, unit, switchTo }: { readonly found: Found; readonly unit: string; readonly switchTo: (unit: string) => void }) {
-  const offered = unitsFor(found);
-  const { label, main, note } = found;
+/** What is wrong stands beside its field; what belongs to none of them is said here. */
+function Refused({ calculation, problems }: { readonly calculation: Calculation; readonly problems: readonly Problem[] }) {
+  const beside = problems.filter(({ field }) => calculation.parameters.some(({ id }) => id === field));
+  return (
+    <div className="space-y-2">
+      {problems
+        .filter((problem) => !beside.includes(problem))
+        .map(({ code, message }) => (
+          <Notice key={code + message} tone="stop">
+            {message}
+          </Notice>
+        ))}
+      {beside.length > 0 && (
+        <Notice tone="stop">
+          {beside.length === 1
+            ? 'One figure needs another look; it is marked.'
+            : `${beside.length} figures need another look; they are marked.`}
+        </Notice>
+      )}
+      <p className="text-quiet">What you typed is kept. Change it, and the answer is there at once.</p>
+    </div>
+  );
+}
+
+/** Results keep their place from key to key, whatever they are called. */
+const places = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth'];
+
+type SwitchTo = (place: number, unit: string) => void;
+
+function Row({
+  found,
+  place,
+  unit,
+  switchTo,
+}: {
+  readonly found: Found;
+  readonly place: number;
+  readonly unit: string;
+  readonly switchTo: SwitchTo;
+}) {
+  const { label, main, note, quantity } = found;
   return (
     <div className="flex flex-wrap items-baseline justify-between gap-x-4">
       <dt className={main === true ? 'text-lg' : 'text-quiet'}>
@@ -81,23 +106,42 @@ function Row({ found, unit, switchTo }: { readonly found: Found; readonly unit: 
       </dt>
       <dd className="ml-auto flex items-baseline gap-2">
         <span className={`figures ${main === true ? 'text-4xl font-semibold' : 'text-lg'}`}>{figureIn(found, unit)}</span>
-        {offered.length > 1 ? (
-          <select
-            aria-label={`Unit of ${label.toLowerCase()}`}
-            className={`${input} w-24 self-center`}
-            value={unit}
-            onChange={(event) => switchTo(event.target.value)}
-          >
-            {offered.map((one) => (
-              <option key={one.unit} value={one.unit}>
-                {one.label}
-              </option>
-            ))}
-          </select>
-        ) : (
-          <span className="w-24 text-quiet">{offered[0]?.label}</span>
-        )}
+        <UnitOf label={label} quantity={quantity} main={main === true} place={place} unit={unit} switchTo={switchTo} />
       </dd>
     </div>
   );
 }
+
+/** A result's unit, to switch; drawn again only when it is switched, not at every key. */
+const UnitOf = memo(function UnitOf({
+  label,
+  quantity,
+  main,
+  place,
+  unit,
+  switchTo,
+}: {
+  readonly label: string;
+  readonly quantity: Found['quantity'];
+  readonly main: boolean;
+  readonly place: number;
+  readonly unit: string;
+  readonly switchTo: SwitchTo;
+}) {
+  const offered = unitsFor({ quantity });
+  if (offered.length < 2) return <span className="w-28 px-3 text-quiet">{offered[0]?.label}</span>;
+  return (
+    <select
+      aria-label={`Unit of ${label.toLowerCase()}`}
+      className={`${input} !w-28 self-center ${main ? '' : '!min-h-9 border-transparent bg-transparent py-1 text-quiet hover:border-line'}`}
+      value={unit}
+      onChange={(event) => switchTo(place, event.target.value)}
+    >
+      {offered.map((one) => (
+        <option key={one.unit} value={one.unit}>
+          {one.label}
+        </option>
+      ))}
+    </select>
+  );
+});

@@ -1,8 +1,8 @@
 'use client';
 
 import Link from 'next/link';
-import { useEffect, useMemo, useState } from 'react';
-import { answersIn, type Calculation, calculationById, calculations, queryOf, startOf, work } from '@/core/bench';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { answersIn, type Calculation, calculationById, calculationKey, calculations, queryOf, startOf, work } from '@/core/bench';
 import { type Answers, isAsked } from '@/core/procedures/procedure';
 import { localPerson } from '@/features/field/store';
 import { heading, input, quietButton } from '@/ui/classes';
@@ -21,7 +21,7 @@ const atStart = (calculation: Calculation): Open => ({ calculation, answers: sta
 
 function fromAddress(): Open {
   const query = [...new URLSearchParams(location.search)];
-  const calculation = calculationById(new Map(query).get('of') ?? '') ?? calculations[0];
+  const calculation = calculationById(new Map(query).get(calculationKey) ?? '') ?? calculations[0];
   return { calculation, answers: answersIn(calculation, query) };
 }
 
@@ -32,9 +32,11 @@ export function BenchScreen() {
   const [home, setHome] = useState({ href: '/sign-in', label: 'Sign in' });
   const [help, setHelp] = useState(false);
   const [copied, setCopied] = useState(false);
+  const [ready, setReady] = useState(false);
   useEffect(() => {
     const read = () => setOpen(fromAddress());
     read();
+    setReady(true);
     if (localPerson() !== undefined) setHome({ href: '/today', label: 'Today' });
     const leave = (event: KeyboardEvent) => {
       if (event.key === 'Escape' && event.target instanceof HTMLElement) event.target.blur();
@@ -50,13 +52,23 @@ export function BenchScreen() {
   const worked = useMemo(() => work(calculation, answers), [calculation, answers]);
   const problems = worked.ok ? [] : worked.problems;
 
-  const show = (next: Open, way: 'push' | 'replace') => {
+  const latest = useRef(open);
+  latest.current = open;
+  const show = useCallback((next: Open, way: 'push' | 'replace') => {
     const address = `/bench?${queryOf(next.calculation, next.answers)}`;
     if (way === 'push') history.pushState(null, '', address);
-    else history.replaceState(null, '', address);
+    // Past the router, which would draw the page anew at every key; the state it keeps there stays as it is.
+    else History.prototype.replaceState.call(history, history.state, '', address);
     setOpen(next);
     setCopied(false);
-  };
+  }, []);
+  const answer = useCallback(
+    (id: string, value: string) => {
+      const { calculation: of, answers: given } = latest.current;
+      show({ calculation: of, answers: { ...given, [id]: value } }, 'replace');
+    },
+    [show],
+  );
   const choose = (next: Calculation) => {
     if (next.id !== calculation.id) show(atStart(next), 'push');
   };
@@ -105,9 +117,10 @@ export function BenchScreen() {
       </header>
       <div className="mt-4 grid gap-x-10 gap-y-6 lg:grid-cols-[13rem_minmax(17rem,0.8fr)_minmax(0,1.25fr)]">
         <nav aria-label="Calculations">
-          <label className="block lg:hidden">
-            <span className="sr-only">Calculation</span>
+          <div className="lg:hidden">
             <select
+              aria-label="Calculation"
+              disabled={!ready}
               className={input}
               value={calculation.id}
               onChange={(event) => choose(calculationById(event.target.value) ?? calculation)}
@@ -118,7 +131,7 @@ export function BenchScreen() {
                 </option>
               ))}
             </select>
-          </label>
+          </div>
           <ul className="hidden lg:block">
             {calculations.map((one) => {
               const here = one.id === calculation.id;
@@ -126,7 +139,7 @@ export function BenchScreen() {
                 <li key={one.id}>
                   <a
                     id={`calculation-${one.id}`}
-                    href={`/bench?of=${one.id}`}
+                    href={`/bench?${calculationKey}=${one.id}`}
                     aria-current={here ? 'page' : undefined}
                     className={`flex min-h-11 items-center border-l-4 py-1 pl-3 leading-tight ${here ? 'border-action font-semibold' : 'border-transparent text-quiet hover:text-ink'}`}
                     onClick={(event) => {
@@ -145,7 +158,9 @@ export function BenchScreen() {
         <section aria-label="Questions" data-questions>
           <h1 className={heading}>{calculation.title}</h1>
           <p className="mb-4 mt-1 text-quiet">{calculation.about}</p>
-          <div className="space-y-3.5" key={calculation.id}>
+          {/* Nothing can be typed before it would be heard: a figure in a field that no answer belongs to misleads. */}
+          <fieldset disabled={!ready} className="space-y-3.5" key={calculation.id}>
+            <legend className="sr-only">Figures</legend>
             {calculation.parameters
               .filter((parameter) => isAsked(calculation, parameter, answers))
               .map((parameter) => (
@@ -154,11 +169,11 @@ export function BenchScreen() {
                   parameter={parameter}
                   value={answers[parameter.id] ?? ''}
                   units
-                  change={(value) => show({ calculation, answers: { ...answers, [parameter.id]: value } }, 'replace')}
+                  answer={answer}
                   problem={problems.find(({ field }) => field === parameter.id)}
                 />
               ))}
-          </div>
+          </fieldset>
           <div className="mt-5 flex flex-wrap gap-2">
             <button type="button" className={quietButton} onClick={copy}>
               {copied ? 'Address copied' : 'Copy the address'}
@@ -168,14 +183,24 @@ export function BenchScreen() {
             </button>
           </div>
         </section>
-        <section aria-label="Answer" aria-live="polite" className="min-w-0">
+        <section aria-label="Answer" className="min-w-0">
+          <p role="status" className="sr-only">
+            {worked.ok ? mainLine(worked.value) : problems.map(({ message }) => message).join(' ')}
+          </p>
           <Answer key={calculation.id} calculation={calculation} worked={worked} />
         </section>
       </div>
       {worked.ok && (
-        <p className="figures fixed inset-x-0 bottom-0 border-t border-line bg-surface px-4 py-3 text-lg font-semibold lg:hidden">
-          {mainLine(worked.value)}
-        </p>
+        <div className="fixed inset-x-0 bottom-0 border-t border-line bg-surface px-4 py-2.5 lg:hidden">
+          <p className="figures text-lg font-semibold">{mainLine(worked.value)}</p>
+          {worked.value.said
+            .filter(({ tone }) => tone === 'stop')
+            .map(({ text }) => (
+              <p key={text} className="text-sm font-medium leading-snug text-stop">
+                {text}
+              </p>
+            ))}
+        </div>
       )}
       {help && (
         <SheetDialog title="Keys on Bench" close={() => setHelp(false)}>

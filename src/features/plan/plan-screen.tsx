@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { dateText } from '@/core/judging/events';
 import { timeText } from '@/core/judging/exact';
 import { type Plan, type Planned, type PlanResult, planTest } from '@/core/planning/plan';
@@ -144,6 +144,10 @@ function PlanForm(
   const problems = result.ok ? [] : result.problems;
   const of = (field: string): Problem | undefined => problems.find((problem) => problem.field === field);
   const change = (part: Partial<Draft>) => setDraft((last) => ({ ...last, ...part }));
+  const answer = useCallback(
+    (id: string, value: string) => setDraft((last) => ({ ...last, answers: { ...last.answers, [id]: value } })),
+    [],
+  );
   // Refused here, not only by the server later: nobody should run a test that will not be taken.
   const mayRun = may(person.role, 'run tests');
   const start = async () => {
@@ -199,7 +203,7 @@ function PlanForm(
                   key={parameter.id}
                   parameter={parameter}
                   value={draft.answers[parameter.id] ?? ''}
-                  change={(value) => change({ answers: { ...draft.answers, [parameter.id]: value } })}
+                  answer={answer}
                   problem={of(parameter.id)}
                 />
               ))}
