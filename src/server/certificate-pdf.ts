@@ -262,7 +262,7 @@ function trace(pages: Pages, { plan, events }: Attempt, judgement: Judgement): v
     if (spec?.kind !== 'hold' || spec.criterion.kind !== 'no-fall' || phase.startAt === undefined || phase.start === undefined) continue;
     // The floor that the gauge must not reach, drawn over the hold.
     const limit = Number(spec.criterion.permitted ?? spec.criterion.threshold);
-    const floor = y(inPlanUnit(plan, Number(phase.start)) - limit);
+    const floor = y(inPlanUnit(plan, Number(phase.start), spec) - limit);
     pages
       .lineWidth(0.8)
       .dash(3, { space: 2 })

@@ -1,5 +1,5 @@
 import type { RunEvent } from '@/core/judging/events';
-import { estimateOf, tracesOf } from '@/core/judging/trace';
+import { estimateOf, tracesOf, warmthOf } from '@/core/judging/trace';
 import type { Gauge } from '@/core/planning/gauge';
 import type { HouseRule, Plan } from '@/core/planning/plan';
 import { unitLabel } from '@/core/quantities';
@@ -158,7 +158,7 @@ export async function listRunning(actor: Actor): Promise<readonly Running[]> {
     const dueAt = phase?.kind === 'hold' ? (state?.dueAt ?? judgement.openFrom) : undefined;
     const traced = tracesOf(plan, judgement, events, simulatedGauge(plan, events, last.id), now());
     const points = traced.find((one) => one.phase === judgement.current)?.points ?? [];
-    const estimate = estimateOf(plan, phase, points);
+    const estimate = estimateOf(plan, phase, points, warmthOf(judgement, events, phase?.id ?? ''));
     const every = Math.max(1, Math.ceil(points.length / 60));
     return [
       {

@@ -1,7 +1,8 @@
 import { inPlanUnit } from '../planning/gauge-scale';
+import { instrumentOf, quantityRead, unitOfHold } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import type { Phase } from '../procedures/phases';
-import { decimal, toNumber } from '../quantities';
+import { decimal, fromSi, isPressureUnit, type PressureUnit, toNumber, toSi } from '../quantities';
 import { type Estimate, estimateHold, type Point } from './estimate';
 import type { RunEvent } from './events';
 import type { Judgement } from './judge';
@@ -15,7 +16,7 @@ export interface Traced {
 
 /** A gauge that can be asked what it showed at any time: the simulated one. */
 export interface AskedGauge {
-  readonly shownAt: (ms: number) => string;
+  readonly shownAt: (ms: number, role?: string) => string;
 }
 
 /** The readings and traces of each hold's round, in seconds since its start; live from the simulated plant while it holds. */
@@ -27,21 +28,19 @@ export function tracesOf(
   time: number,
 ): readonly Traced[] {
   return judgement.phases.flatMap((state): Traced[] => {
-    if (state.startAt === undefined) return [];
+    const phase = plan.phases.find(({ id }) => id === state.id);
+    if (state.startAt === undefined || phase?.kind !== 'hold') return [];
     const startAt = state.startAt;
+    const reads = quantityRead(plan, phase);
     const points: Point[] = [];
     let recorded = false;
+    const add = (at: number, reading: number) => points.push({ seconds: (at - startAt) / 1000, value: inPlanUnit(plan, reading, phase) });
     for (const event of events) {
       if (!('phase' in event) || event.phase !== state.id || !('round' in event) || event.round !== state.round) continue;
-      if (event.type === 'reading' && event.quantity === 'pressure')
-        points.push({ seconds: (event.observedAt - startAt) / 1000, value: inPlanUnit(plan, toNumber(decimal(event.value))) });
+      if (event.type === 'reading' && event.quantity === reads) add(event.observedAt, toNumber(decimal(event.value)));
       if (event.type === 'trace') {
         recorded = true;
-        for (const [index, digits] of event.values.entries())
-          points.push({
-            seconds: (event.startAt + index * event.stepMs - startAt) / 1000,
-            value: inPlanUnit(plan, Number(digits) / 10 ** event.scale),
-          });
+        for (const [index, digits] of event.values.entries()) add(event.startAt + index * event.stepMs, Number(digits) / 10 ** event.scale);
       }
     }
     const running =
@@ -50,26 +49,83 @@ export function tracesOf(
     // A settling time is drawn to its end; what comes after belongs to the hold.
     const over = state.outcome === 'settled' ? (state.dueAt ?? time) : time;
     if (gauge !== undefined && running && !recorded)
-      points.push(
-        ...sampled(gauge, startAt, Math.min(time, over, startAt + 3_600_000)).map(({ at, shown }) => ({
-          seconds: (at - startAt) / 1000,
-          value: inPlanUnit(plan, Number(shown)),
-        })),
-      );
+      for (const { at, shown } of sampled(gauge, startAt, Math.min(time, over, startAt + 3_600_000), phase.instrument))
+        add(at, Number(shown));
     return [{ phase: state.id, points: points.filter(({ seconds }) => seconds >= 0).sort((a, b) => a.seconds - b.seconds) }];
   });
 }
 
 /** What the simulated gauge showed, once a second. */
-export function sampled(gauge: AskedGauge, from: number, to: number): readonly { readonly at: number; readonly shown: string }[] {
+export function sampled(
+  gauge: AskedGauge,
+  from: number,
+  to: number,
+  role?: string,
+): readonly { readonly at: number; readonly shown: string }[] {
   const samples: { at: number; shown: string }[] = [];
-  for (let at = from; at <= to; at += 1000) samples.push({ at, shown: gauge.shownAt(at) });
+  for (let at = from; at <= to; at += 1000) samples.push({ at, shown: gauge.shownAt(at, role) });
   return samples;
 }
 
+/** A pipe temperature, seconds since the hold's start. */
+export interface Warmth {
+  readonly seconds: number;
+  readonly kelvin: number;
+}
+
+/** Pipe temperatures read in a hold's round, in order of time. */
+export function warmthOf(judgement: Judgement, events: readonly RunEvent[], phase: string): readonly Warmth[] {
+  const state = judgement.phases.find(({ id }) => id === phase);
+  const startAt = state?.startAt;
+  if (startAt === undefined) return [];
+  return events
+    .flatMap((event) =>
+      event.type === 'reading' && event.quantity === 'temperature' && event.phase === phase && event.round === state?.round
+        ? [{ seconds: (event.observedAt - startAt) / 1000, kelvin: toSi(Number(event.value), event.unit) }]
+        : [],
+    )
+    .sort((a, b) => a.seconds - b.seconds);
+}
+
+/**
+ * Gauge points as they would have been at the start's temperature (DOMAIN 3.2, 3.12): (p + a)·T₀/T − a. Temperatures
+ * between two readings lie on a straight line, before the first and after the last they are these. Fewer than two change nothing.
+ * @param value pressures in `unit`; `atmospherePa` where no barometer is read
+ */
+export function atStartTemperature(
+  points: readonly Point[],
+  warmth: readonly Warmth[],
+  unit: PressureUnit,
+  atmospherePa: number,
+): readonly Point[] {
+  const first = warmth[0];
+  if (first === undefined || warmth.length < 2) return points;
+  const air = fromSi(atmospherePa, unit);
+  let next = 1;
+  return points.map(({ seconds, value }) => {
+    while (next < warmth.length - 1 && warmth[next].seconds < seconds) next += 1;
+    const [before, after] = [warmth[next - 1], warmth[next]];
+    const span = after.seconds - before.seconds;
+    const part = span > 0 ? Math.min(1, Math.max(0, (seconds - before.seconds) / span)) : 1;
+    const kelvin = before.kelvin + (after.kelvin - before.kelvin) * part;
+    return { seconds, value: kelvin > 0 ? ((value + air) * first.kelvin) / kelvin - air : value };
+  });
+}
+
 /** The live estimate against the limit of the open hold: its permitted drop, or what can be perceived. */
-export function estimateOf(plan: Plan, phase: Phase | undefined, points: readonly Point[]): Estimate | undefined {
+export function estimateOf(
+  plan: Plan,
+  phase: Phase | undefined,
+  points: readonly Point[],
+  warmth: readonly Warmth[] = [],
+): Estimate | undefined {
   if (phase?.kind !== 'hold' || phase.criterion.kind !== 'no-fall') return undefined;
   const limit = Number(phase.criterion.permitted ?? phase.criterion.threshold);
-  return estimateHold(points, inPlanUnit(plan, Number(plan.gauge.readability)), limit, phase.seconds);
+  const { readability } = instrumentOf(plan, phase.instrument);
+  const unit = unitOfHold(plan, phase);
+  const even =
+    phase.corrects !== undefined && isPressureUnit(unit)
+      ? atStartTemperature(points, warmth, unit, Number(phase.corrects.atmosphereHpa) * 100)
+      : points;
+  return estimateHold(even, inPlanUnit(plan, Number(readability), phase), limit, phase.seconds);
 }

@@ -196,8 +196,9 @@ export interface Boundary {
   readonly beyond: string;
 }
 
-/** Middle of a hold's band, in the plan's unit: where whoever raises the pressure stops. */
-export const middleOf = ({ band }: Pick<HoldPhase, 'band'>): string => ((Number(band.low) + Number(band.high)) / 2).toFixed(1);
+/** Middle of a hold's band, in the hold's unit: where whoever raises the pressure stops. Narrow bands keep their decimals. */
+export const middleOf = ({ band }: Pick<HoldPhase, 'band'>): string =>
+  String(Number(((Number(band.low) + Number(band.high)) / 2).toFixed(4)));
 
 /** The movement that a criterion calls perceptible; none where it judges no movement. */
 export const thresholdOf = (criterion: Criterion): string | undefined => ('threshold' in criterion ? criterion.threshold : undefined);

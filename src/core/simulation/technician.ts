@@ -1,5 +1,6 @@
 import { type Body, type Envelope, type ReadingRole, type RunEvent, tick } from '../judging/events';
 import { type Judgement, judge } from '../judging/judge';
+import { inPlanUnit } from '../planning/gauge-scale';
 import { instrumentOf, quantityOf } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import {
@@ -178,6 +179,9 @@ class Desk {
       this.unreached.add(phase.id);
     }
     const start = this.read('start', phase, round);
+    // A start that does not count begins nothing: raised again at the next look.
+    const state = judge(this.job.plan, this.events).phases.find(({ id }) => id === phase.id);
+    if (state?.startAt === undefined) return;
     this.conditions('start', phase, round);
     const dueAt = start.observedAt + phase.seconds * 1000;
     this.pumpBack(phase, round, start.observedAt, dueAt);
@@ -198,7 +202,7 @@ class Desk {
     const { unit, readability } = instrumentOf(plan, phase.instrument);
     const field = plan.phases.flatMap((one) => (one.kind === 'measure' ? one.fields : [])).find(({ quantity }) => quantity === 'volume');
     const vessel = instrumentOf(plan, field?.instrument);
-    const inPlan = (shown: number): number => (unit === plan.unit ? shown : fromSi(toSi(shown, unit), plan.unit));
+    const inPlan = (shown: number): number => inPlanUnit(plan, shown, phase);
     const start = Number(this.track().shownAt(from, phase.instrument));
     const mostFall = Number(phase.criterion.within) - 1.5 * inPlan(Number(readability));
     let track = this.track();
@@ -224,9 +228,7 @@ class Desk {
   }
 
   private inPlanUnit(phase: HoldPhase, at: number): number {
-    const { unit } = instrumentOf(this.job.plan, phase.instrument);
-    const shown = Number(this.track().shownAt(at, phase.instrument));
-    return unit === this.job.plan.unit ? shown : fromSi(toSi(shown, unit), this.job.plan.unit);
+    return inPlanUnit(this.job.plan, Number(this.track().shownAt(at, phase.instrument)), phase);
   }
 
   /** Pipe temperature and barometer, where the hold may be corrected for them. */

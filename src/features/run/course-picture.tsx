@@ -22,9 +22,10 @@ function closeUp(plan: Plan, judgement: Judgement): readonly [number, number] | 
 }
 
 /** A phase's start reading in the plan's unit, in which everything here is drawn. */
-function startOf(plan: Plan, judgement: Judgement, phase: string | undefined): number | undefined {
-  const start = judgement.phases.find(({ id }) => id === phase)?.start;
-  return start === undefined ? undefined : inPlanUnit(plan, Number(start));
+function startOf(plan: Plan, judgement: Judgement, id: string | undefined): number | undefined {
+  const start = judgement.phases.find((state) => state.id === id)?.start;
+  const phase = plan.phases.find((one) => one.id === id);
+  return start === undefined ? undefined : inPlanUnit(plan, Number(start), phase?.kind === 'hold' ? phase : {});
 }
 
 interface Block {

@@ -123,7 +123,7 @@ export function soFarWords(plan: Plan, phase: Phase | undefined, start: string |
   if (phase?.kind !== 'hold' || perceptible === undefined || start === undefined || last === undefined || points.length < 2)
     return undefined;
   const unit = unitLabel(plan.unit);
-  const fall = inPlanUnit(plan, Number(start)) - last.value;
+  const fall = inPlanUnit(plan, Number(start), phase) - last.value;
   const size = Math.abs(fall).toFixed(plan.gauge.unit === plan.unit ? decimalsOf(plan.gauge.readability) : 2);
   const moved = Number(size) === 0 ? 'It has not moved' : `${fall > 0 ? 'Fallen' : 'Risen'} ${size} ${unit}`;
   const threshold = `${perceptible} ${unit}`;
@@ -137,7 +137,7 @@ export function soFarWords(plan: Plan, phase: Phase | undefined, start: string |
 /** Where a start figure lies, with the action, in the words of the gauge that is looked at. */
 export function bandAdvice(plan: Plan, phase: HoldPhase, value: string, isIn: boolean): string | undefined {
   if (isIn) return undefined;
-  const { low, high } = bandOnGauge(plan, phase.band);
+  const { low, high } = bandOnGauge(plan, phase.band, phase);
   return `${value}: ${Number(value) > Number(high) ? 'bleed' : 'raise'} to ${low}–${high} ${unitLabel(plan.gauge.unit)}, then read again.`;
 }
 

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useMemo, useState } from 'react';
-import { estimateOf, tracesOf } from '@/core/judging/trace';
+import { estimateOf, tracesOf, warmthOf } from '@/core/judging/trace';
 import { unitLabel } from '@/core/quantities';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';
 import { thisDevice } from '@/features/field/log';
@@ -29,7 +29,10 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
   const second = Math.floor(time / 1000);
   const traced = useMemo(() => tracesOf(plan, judgement, events, gauge, second * 1000), [plan, judgement, events, gauge, second]);
   const points = traced.find((one) => one.phase === phase?.id)?.points ?? [];
-  const estimate = useMemo(() => (holding ? estimateOf(plan, phase, points) : undefined), [holding, plan, phase, points]);
+  const estimate = useMemo(
+    () => (holding ? estimateOf(plan, phase, points, warmthOf(judgement, events, phase?.id ?? '')) : undefined),
+    [holding, plan, phase, points, judgement, events],
+  );
   const stamp = pendingStamp(events, phase?.id, state?.round, thisDevice());
   const [frame, size] = useSize();
   const [dialog, setDialog] = useState<string>();
