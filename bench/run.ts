@@ -11,6 +11,7 @@ import { GasTrack } from '@/core/simulation/gas-plant';
 import { soundPlant } from '@/core/simulation/scenarios';
 import { certificatePdf } from '@/server/certificate-pdf';
 import { appendAgainstInsert } from './append';
+import { engine } from './engine';
 
 /** Benchmarks, each a ratio against a named reference measured in the same run. Median of the rounds. */
 async function median(rounds: number, work: () => unknown): Promise<number> {
@@ -171,6 +172,7 @@ function script(): void {
 
 await judging();
 await plant();
+engine(say);
 await certificate();
 await appendAgainstInsert(say, paired);
 script();

@@ -6,6 +6,7 @@ import { boundaryStates } from '@/core/judging/boundaries';
 import { type Judgement, judge } from '@/core/judging/judge';
 import { tracesOf } from '@/core/judging/trace';
 import { inPlanUnit } from '@/core/planning/gauge-scale';
+import type { Plan } from '@/core/planning/plan';
 import { unitLabel } from '@/core/quantities';
 import { canonical } from '@/core/record/canonical';
 import type { Attempt, TestRecord } from '@/core/record/record';
@@ -287,7 +288,7 @@ function limits(pages: Pages, { plan }: Attempt, judgement: Judgement): void {
   title(pages, 'Rules and limits');
   sentence(
     pages,
-    `Procedure: ${plan.procedure.title}, ${plan.procedure.school.toLowerCase()}, version ${plan.procedure.version}. Medium: ${plan.medium}. Volume ${plan.volume.litres} L (${plan.volume.how === 'schedule' ? `from the pipe schedule: ${plan.pipes.join('; ')}` : 'as stated'}).`,
+    `Procedure: ${plan.procedure.title}, ${plan.procedure.school.toLowerCase()}, version ${plan.procedure.version}. Medium: ${plan.medium}.${volumeWords(plan)}`,
   );
   for (const line of plan.derivation) sentence(pages, line);
   sentence(
@@ -420,4 +421,12 @@ function footers(pages: Pages, record: TestRecord, simulated: boolean): void {
     const text = `${record.certificate === undefined ? 'DRAFT, not sealed' : `Certificate ${record.certificate.number}`}${simulated ? '   SIMULATED' : ''}   page ${page - start + 1} of ${count}`;
     pages.font('text').fontSize(7.5).fillColor(quiet).text(text, left, 805, { width, align: 'right', lineBreak: false });
   }
+}
+
+/** The volume with where it comes from; nothing for a test that needs none. */
+function volumeWords({ volume, pipes }: Plan): string {
+  if (volume.how === 'answers') return '';
+  const from = volume.how === 'schedule' ? `from the pipe schedule: ${pipes.join('; ')}` : 'as stated';
+  const range = volume.lowest === undefined ? '' : `, estimated between ${volume.lowest} and ${volume.litres}`;
+  return ` Volume ${volume.litres} L (${from}${range}).`;
 }

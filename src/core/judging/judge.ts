@@ -311,7 +311,8 @@ function conclude(
   const { criterion } = spoken;
   const hold = holds.get(spoken.id);
   const data = {
-    ...hold?.data,
+    // A plain fall says no more than it always did: sealed judgements are compared letter by letter.
+    ...(criterion.kind === 'no-fall' && hold?.corrected === undefined ? {} : hold?.data),
     start: hold?.start ?? '',
     end: hold?.end ?? '',
     fall: hold?.fall ?? '',

@@ -1,16 +1,12 @@
-import { compare, toText } from '../../quantities';
+import { toText } from '../../quantities';
 import { finding } from '../reasons';
-import { against, type Judged, movementData } from './criterion';
+import { against, type Judged, movementData, stoodBetween } from './criterion';
 
-/** No reading between start and end may stand above the limit; at it is still within (DOMAIN 5.2, 5.4: lock-up). */
+/** Nothing read or traced between start and end may stand above the limit; at it is still within (DOMAIN 5.2, 5.4: lock-up). */
 export const atMostLimit: Judged<'at-most'> = (context, { limit }, ends) => {
   const { phase } = context;
   const { data } = movementData(context, ends);
-  const from = ends.start.event.observedAt;
-  const until = ends.end.event.observedAt;
-  const highest = ends.readings
-    .filter(({ event }) => event.observedAt >= from && event.observedAt <= until)
-    .reduce((most, { value }) => (compare(value, most) > 0 ? value : most), ends.start.value);
+  const { highest } = stoodBetween(context, ends);
   const over = against(context, highest, limit) > 0;
   const all = { ...data, highest: toText(highest), limit };
   const working = [`Highest ${all.highest} ${all.unit}, at most ${limit} ${all.limitUnit}: ${over ? 'over' : 'within'}`];

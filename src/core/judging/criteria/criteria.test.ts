@@ -59,6 +59,26 @@ test('at most: what stood above the limit between start and end counts too', () 
   expect(outcome(plan, '12.00', '12.00', (log) => log.at(300).read('hold', 'between', '14.40'))?.outcome).toBe('over');
 });
 
+test('what a trace saw between the readings counts for at-most and for keep', () => {
+  const traced = (values: readonly number[]) => (log: LogBuilder) =>
+    log.at(10).write({
+      type: 'trace',
+      phase: 'hold',
+      round: 1,
+      startAt: log.events[0].observedAt,
+      stepMs: 1000,
+      unit: 'mbar',
+      scale: 2,
+      values,
+      source: 'keypad',
+    });
+  const atMost = planOf([hold({ kind: 'at-most', limit: '14.3' })]);
+  expect(outcome(atMost, '12.00', '12.00', traced([1200, 1431, 1200]))?.outcome).toBe('over');
+  expect(outcome(atMost, '12.00', '12.00', traced([1200, 1430, 1200]))?.outcome).toBe('within');
+  const keeping = planOf([hold({ kind: 'keep', within: '5' })]);
+  expect(outcome(keeping, '12.00', '12.00', traced([1200, 699, 1200]))?.outcome).toBe('fell');
+});
+
 describe('a standing level, read on a rule to 1 mm', () => {
   const plan = planOf([hold({ kind: 'no-fall', threshold: '1' }, { instrument: 'rule', unit: 'mm' })], {
     instruments: { rule: instrument('mm', '1') },

@@ -2,11 +2,12 @@ import type { Instrument, InstrumentUnit } from '../../planning/gauge';
 import { instrumentOf, unitOfHold } from '../../planning/instruments';
 import type { Plan } from '../../planning/plan';
 import type { Criterion, HoldPhase } from '../../procedures/phases';
-import { type Decimal, decimal, negate, subtract, toText, unitLabel } from '../../quantities';
+import { compare, type Decimal, decimal, negate, subtract, toText, unitLabel } from '../../quantities';
 import { compareAcross, timeText } from '../exact';
 import type { Log } from '../log';
 import type { Taken } from '../readings';
 import type { Finding } from '../reasons';
+import { traceExtremes } from '../trace-extremes';
 
 /** What the judging of a hold has at hand. */
 export interface HoldContext {
@@ -74,4 +75,22 @@ export function movementData({ phase, instrument, unit }: HoldContext, { start, 
       limitUnit: unitLabel(unit),
     },
   };
+}
+
+/** Lowest and highest that stood between start and end, in readings and in traces. */
+export function stoodBetween(
+  { phase, log, instrument }: HoldContext,
+  { start, end, readings }: Ends,
+): { readonly lowest: Decimal; readonly highest: Decimal } {
+  const [from, until] = [start.event.observedAt, end.event.observedAt];
+  const traces = log.inRound('trace', phase.id).filter(({ unit }) => unit === instrument.unit);
+  const traced = traceExtremes(traces, from, until);
+  let lowest = traced?.lowest ?? start.value;
+  let highest = traced?.highest ?? start.value;
+  for (const { event, value } of readings) {
+    if (event.observedAt < from || event.observedAt > until) continue;
+    if (compare(value, lowest) < 0) lowest = value;
+    if (compare(value, highest) > 0) highest = value;
+  }
+  return { lowest, highest };
 }

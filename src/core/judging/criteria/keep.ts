@@ -1,6 +1,6 @@
-import { add, compare, type Decimal, decimal, subtract, toText, unitLabel } from '../../quantities';
+import { add, compare, decimal, subtract, toText, unitLabel } from '../../quantities';
 import { finding } from '../reasons';
-import { against, type Judged, movementData } from './criterion';
+import { against, type Judged, movementData, stoodBetween } from './criterion';
 
 /**
  * A hold whose loss is measured afterwards (DOMAIN 5.12). The lowest pressure counts for the mean. A fall of more than
@@ -9,16 +9,8 @@ import { against, type Judged, movementData } from './criterion';
 export const keep: Judged<'keep'> = (context, { within }, ends) => {
   const { phase, unit, instrument, log, withdrawn } = context;
   const { data } = movementData(context, ends);
-  const between = ends.readings.filter(
-    ({ event }) => event.observedAt >= ends.start.event.observedAt && event.observedAt <= ends.end.event.observedAt,
-  );
-  let lowest: Decimal = ends.start.value;
-  let deepest: Decimal = decimal('0');
-  for (const { value } of between) {
-    if (compare(value, lowest) < 0) lowest = value;
-    const fall = subtract(ends.start.value, value);
-    if (compare(fall, deepest) > 0) deepest = fall;
-  }
+  const { lowest } = stoodBetween(context, ends);
+  const deepest = subtract(ends.start.value, lowest);
   const fell = within !== undefined && against(context, deepest, within) > 0;
   const step = decimal(instrument.readability);
   const rose = compare(subtract(ends.end.value, lowest), add(step, step)) > 0;

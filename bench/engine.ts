@@ -1,0 +1,206 @@
+import { calculations, startOf, work } from '@/core/bench';
+import { estimateHold } from '@/core/judging/estimate';
+import { judge } from '@/core/judging/judge';
+import { LogBuilder } from '@/core/judging/log-builder';
+import { atStartTemperature } from '@/core/judging/trace';
+import type { Instrument } from '@/core/planning/gauge';
+import type { Plan } from '@/core/planning/plan';
+import { planTest } from '@/core/planning/plan';
+import { procedures } from '@/core/procedures';
+import { holdPhase, measurePhase } from '@/core/procedures/phase-shapes';
+import type { Criterion, HoldPhase, MeasureCriterion, Phase } from '@/core/procedures/phases';
+import { demoGauge, exampleFor, examplePlan, planFor } from '@/core/simulation/fixtures';
+import { plantModel } from '@/core/simulation/plants';
+
+type Say = (what: string, measured: string, reference: string, wanted: string) => void;
+
+/** Median time of a work, ms, once it is warm. */
+function timeOf(rounds: number, run: () => unknown): number {
+  for (let warm = 0; warm < rounds; warm += 1) run();
+  const times: number[] = [];
+  for (let round = 0; round < rounds; round += 1) {
+    const from = performance.now();
+    run();
+    times.push(performance.now() - from);
+  }
+  return times.sort((a, b) => a - b)[Math.floor(rounds / 2)];
+}
+
+const base = planFor({ answers: { work: 'new' }, gauge: { ...demoGauge, rangeHigh: '1000' } });
+const other = (unit: Instrument['unit'], readability: string): Instrument => ({
+  ...demoGauge,
+  unit,
+  readability,
+  rangeLow: '0',
+  rangeHigh: '100000',
+  calibration: { needed: false },
+});
+
+const hold = (criterion: Criterion, more: Partial<HoldPhase> = {}): HoldPhase =>
+  holdPhase({
+    id: 'hold',
+    title: 'Hold',
+    say: '',
+    purpose: 'tightness',
+    band: { low: '0', high: '1000' },
+    seconds: 86_400,
+    criterion,
+    restartFrom: 'hold',
+    ...more,
+  });
+
+const planOf = (phases: readonly Phase[], instruments?: Readonly<Record<string, Instrument>>): Plan => ({
+  ...base,
+  phases,
+  conclusions: [],
+  boundaries: [],
+  judgedBy: 'hold',
+  ...(instruments === undefined ? {} : { instruments }),
+});
+
+/** A day's hold with a sample a second as chunks of 600, read at both ends. */
+function dayOf(plan: Plan): LogBuilder {
+  const log = new LogBuilder(plan).at(0).read('hold', 'start', '20.50');
+  const startAt = log.events[0].observedAt;
+  for (let chunk = 0; chunk < 144; chunk += 1)
+    log.at((chunk + 1) * 600).write({
+      type: 'trace',
+      phase: 'hold',
+      round: 1,
+      startAt: startAt + chunk * 600_000,
+      stepMs: 1000,
+      unit: 'mbar',
+      scale: 2,
+      values: Array.from({ length: 600 }, (_, index) => 2050 - ((chunk * 600 + index) % 7)),
+      source: 'keypad',
+    });
+  return log.at(86_401).read('hold', 'end', '20.46');
+}
+
+function kinds(say: Say): void {
+  const corrects = { temperatureDoubtK: '0.5', barometerDoubtHpa: '0.5', atmosphereHpa: '1013.25', needed: true };
+  const measured = (criterion: MeasureCriterion, points: number): Phase =>
+    measurePhase({
+      id: 'points',
+      title: 'Points',
+      say: '',
+      fields:
+        criterion.kind === 'make-up-at-most'
+          ? [{ quantity: 'volume', label: '', instrument: 'vessel' }]
+          : [
+              { quantity: 'pressure', label: '' },
+              { quantity: 'flow', label: '', instrument: 'flow' },
+            ],
+      points: Array.from({ length: points }, (_, index) => ({ id: `p${index}`, label: `p${index}` })),
+      criterion,
+      restartFrom: 'points',
+    });
+  const cases: readonly (readonly [string, Plan, (log: LogBuilder) => LogBuilder, string])[] = [
+    ['no rise', planOf([hold({ kind: 'no-rise', threshold: '0.25' })]), (log) => log, 'steady'],
+    ['no fall', planOf([hold({ kind: 'no-fall', threshold: '0.25' })]), (log) => log, 'tight'],
+    [
+      'no fall, corrected',
+      planOf([hold({ kind: 'no-fall', threshold: '20' }, { corrects })]),
+      (log) =>
+        log
+          .degrees('hold', 'start', '20.0')
+          .degrees('hold', 'end', '20.1')
+          .figure('hold', 'start', 'barometer', '1013.2', 'hPa')
+          .figure('hold', 'end', 'barometer', '1013.4', 'hPa'),
+      'tight',
+    ],
+    ['at most', planOf([hold({ kind: 'at-most', limit: '21' })]), (log) => log, 'within'],
+    ['keep', planOf([hold({ kind: 'keep', within: '5' })]), (log) => log, 'kept'],
+    [
+      'leak rate',
+      planOf([hold({ kind: 'leak-rate', litres: '40', factor: '1', bands: [{ below: '1', outcome: 'low' }], beyond: 'high' })]),
+      (log) => log,
+      'low',
+    ],
+    [
+      'make-up after a day’s keep',
+      planOf(
+        [
+          hold({ kind: 'keep' }),
+          measured(
+            { kind: 'make-up-at-most', hold: 'hold', material: 'iron', lengthM: '400', diameterM: '0.2', seconds: 86_400, unit: 'L' },
+            1,
+          ),
+        ],
+        { vessel: other('L', '0.01') },
+      ),
+      (log) => log.figure('points', 'point', 'volume', '0.01', 'L', { point: 'p0' }),
+      'kept',
+    ],
+  ];
+  for (const [name, plan, more, expected] of cases) {
+    const { events } = more(dayOf(plan));
+    if (judge(plan, events).phases[0].outcome !== expected)
+      throw new Error(`${name} was not judged as meant: ${judge(plan, events).phases[0].outcome}`);
+    say(`Judge 86 400 readings: ${name}`, `${timeOf(200, () => judge(plan, events)).toFixed(2)} ms`, '', '');
+  }
+  const duct = planOf([measured({ kind: 'flow-at-most', limit: '40', unit: 'CFM', reference: '25', baseline: '1' }, 200)], {
+    flow: other('CFM', '0.1'),
+  });
+  const log = new LogBuilder({ ...duct, gauge: { ...duct.gauge, unit: 'Pa', readability: '0.1' } }).at(0);
+  for (let point = 0; point < 200; point += 1) {
+    const pa = 10 + point / 4;
+    log
+      .figure('points', 'point', 'pressure', pa.toFixed(1), 'Pa', { point: `p${point}` })
+      .figure('points', 'point', 'flow', (5 * pa ** 0.6).toFixed(1), 'CFM', { point: `p${point}` });
+  }
+  const ducts = { ...duct, unit: 'Pa' as const, gauge: { ...duct.gauge, unit: 'Pa' as const, readability: '0.1' } };
+  if (judge(ducts, log.events).phases[0].outcome !== 'within') throw new Error('the duct was not judged as meant');
+  say('Judge 200 flow points, fitted', `${timeOf(200, () => judge(ducts, log.events)).toFixed(2)} ms`, '', '');
+  const level = planOf([hold({ kind: 'no-fall', threshold: '1' }, { instrument: 'rule', unit: 'mm' })], { rule: other('mm', '1') });
+  const dial = planOf([hold({ kind: 'dial', threshold: '0.02', litresPerTurn: '14.158' }, { instrument: 'dial', unit: 'turn' })], {
+    dial: other('turn', '0.01'),
+  });
+  for (const [name, plan, quantity, unit] of [
+    ['level', level, 'level', 'mm'],
+    ['dial', dial, 'turns', 'turn'],
+  ] as const) {
+    const many = new LogBuilder(plan).at(0).figure('hold', 'start', quantity, '100', unit);
+    for (let at = 1; at < 5000; at += 1) many.at(at).figure('hold', 'between', quantity, '100', unit);
+    many.at(86_401).figure('hold', 'end', quantity, '100', unit);
+    say(`Judge 5000 single readings: ${name}`, `${timeOf(20, () => judge(plan, many.events)).toFixed(2)} ms`, '', '');
+  }
+}
+
+/** Hours of plant that a second of computing simulates, asked ten times a second. */
+function plants(say: Say): void {
+  for (const procedure of procedures) {
+    const plan = examplePlan(procedure.id);
+    const acts = [{ atMs: 0, action: 'raise' as const, pa: 20_000 }];
+    const time = timeOf(5, () => {
+      const track = plantModel(plan).track(plan, 'sound', 5, acts);
+      let last = '';
+      for (let at = 0; at < 3_600_000; at += 100) last = track.shownAt(at);
+      return last;
+    });
+    say(`An hour of plant at 10 Hz: ${procedure.plant}`, `${time.toFixed(0)} ms, ${(1000 / time).toFixed(0)} h/s`, '', 'under 100 ms');
+  }
+}
+
+/** What a new part of the engine must keep to. */
+export function engine(say: Say): void {
+  kinds(say);
+  plants(say);
+  for (const procedure of procedures) {
+    const input = exampleFor(procedure.id);
+    say(`Plan: ${procedure.id}`, `${timeOf(100, () => planTest(input)).toFixed(2)} ms`, '', 'under 5 ms');
+  }
+  const seen = Array.from({ length: 36_000 }, (_, index) => ({
+    seconds: index / 10,
+    value: 20.5 - index * 1e-6 + ((index * 7) % 5) * 0.002,
+  }));
+  const warmth = [0, 1800, 3600].map((seconds) => ({ seconds, kelvin: 293 + seconds / 3600 }));
+  say(
+    'Live estimate at an hour of 10 Hz, corrected, per reading',
+    `${timeOf(30, () => estimateHold(atStartTemperature(seen, warmth, 'mbar', 101_325), 0.01, 0.25, 3600)).toFixed(2)} ms`,
+    '',
+    'within a frame, 16 ms',
+  );
+  const times = calculations.map((calculation) => timeOf(200, () => work(calculation, startOf(calculation))));
+  say('A calculation on Bench, the slowest of eleven', `${Math.max(...times).toFixed(2)} ms`, '', 'within a frame, 16 ms');
+}
