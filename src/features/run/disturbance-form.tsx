@@ -33,6 +33,8 @@ export function Disturbance({ open, close, phase, round, holding }: Inner) {
   const [during, setDuring] = useState<string>();
   const earlier = held.find(({ id }) => id === during);
   const waivable = !neverWaived.includes(what);
+  // Outside a hold there is nothing to void and nothing to set aside.
+  const spoils = holding || earlier !== undefined;
   return (
     <form
       className="space-y-3"
@@ -44,7 +46,7 @@ export function Disturbance({ open, close, phase, round, holding }: Inner) {
               { type: 'disturbance', phase: earlier.id, round: earlier.round, what, text: text.trim() },
               { at: earlier.endAt ?? now(), mono: mono() },
             ));
-        if (waivable && aside.trim() !== '') await open.write({ type: 'waived', disturbance: written.id, reason: aside.trim() });
+        if (spoils && waivable && aside.trim() !== '') await open.write({ type: 'waived', disturbance: written.id, reason: aside.trim() });
         close();
       }}
     >
@@ -82,12 +84,13 @@ export function Disturbance({ open, close, phase, round, holding }: Inner) {
         In a few words (may stay empty)
         <input className={`${input} mt-1 font-normal`} value={text} maxLength={400} onChange={(event) => setText(event.target.value)} />
       </label>
-      {waivable ? (
+      {spoils && waivable && (
         <label className="block font-medium">
           Reason to set it aside (leave empty to void the hold)
           <input className={`${input} mt-1 font-normal`} value={aside} maxLength={400} onChange={(event) => setAside(event.target.value)} />
         </label>
-      ) : (
+      )}
+      {spoils && !waivable && (
         <p className="text-sm text-quiet">This can never be set aside: the hold will be void and must be restarted.</p>
       )}
       <button type="submit" className={`${button} min-h-14 w-full`}>
