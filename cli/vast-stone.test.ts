@@ -124,7 +124,7 @@ describe('plan', () => {
     writeFileSync(file('pe.json'), JSON.stringify({ ...input, answers: { ...input.answers, material: 'PE', hours: '40 h' } }));
     const refused = await within('plan', file('pe.json'));
     expect(refused.code).toBe(2);
-    expect(refused.error).toContain('answer: Hold: it must lie between 1 and 24 h');
+    expect(refused.error).toContain('out-of-range: Hold: it must lie between 1 and 24 h');
     writeFileSync(file('pe.json'), JSON.stringify({ ...input, answers: { ...input.answers, material: 'PE' } }));
     expect((await within('plan', file('pe.json'))).error).toContain('main-creeps: Polyethylene creeps');
     writeFileSync(file('pe.json'), JSON.stringify({ ...input, gauge: { ...input.gauge, unit: 'stone' } }));

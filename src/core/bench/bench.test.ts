@@ -94,10 +94,13 @@ describe('the check values, as anyone types them', () => {
 
 describe('bad input is a code and a sentence', () => {
   test.each([
-    ['leak-rate', { volume: '-3' }, 'answer'],
-    ['leak-rate', { volume: '3 psi' }, 'answer'],
+    ['leak-rate', { volume: '-3' }, 'out-of-range'],
+    ['leak-rate', { volume: '3 psi' }, 'unit-unknown'],
+    ['leak-rate', { volume: 'x' }, 'not-a-number'],
+    ['leak-rate', { volume: '1,200' }, 'comma-ambiguous'],
+    ['test-dial', { dial: '1/3' }, 'fraction'],
     ['volume', { pipes: '22xx 4' }, 'pipe-line'],
-    ['volume', { pipes: '' }, 'answer'],
+    ['volume', { pipes: '' }, 'answer-missing'],
     ['duct-points', { points: '25' }, 'duct-point'],
     ['duct-points', { points: '25 0' }, 'duct-point'],
     ['duct-points', { points: '25 17\n25 17\n25 17' }, 'points-together'],
@@ -106,7 +109,7 @@ describe('bad input is a code and a sentence', () => {
     ['stiffness', { wall: '12' }, 'out-of-range'],
     ['stiffness', { added: '0', from: '1' }, 'compression-impossible'],
     ['stiffness', { added: '10', from: '6' }, 'pressure-order'],
-    ['temperature', { 'start-air': '300' }, 'answer'],
+    ['temperature', { 'start-air': '300' }, 'out-of-range'],
   ])('%s with %j: %s', (id, answers, code) => expect(codes(id, answers)).toContain(code));
 });
 

@@ -38,7 +38,7 @@ export const reasons = {
   fall: {
     weight: 'fail',
     say: (d) =>
-      `The gauge fell ${d.fall} ${d.unit}; perceptible from ${d.threshold} ${d.limitUnit}, and no fall is permitted. The rig was soaped and is tight.`,
+      `The gauge fell ${d.fall} ${d.unit}${d.how ?? ''}; perceptible from ${d.threshold} ${d.limitUnit}, and no fall is permitted. The rig was soaped and is tight.`,
   },
   'fall-over-permitted': {
     weight: 'fail',
@@ -62,7 +62,7 @@ export const reasons = {
   'controls-fall': {
     weight: 'fail',
     say: (d) =>
-      `With the stops open the gauge fell ${d.fall} ${d.unit}; perceptible from ${d.threshold} ${d.limitUnit}, and no fall is permitted. The piping up to the stops held before, so look beyond the stops.`,
+      `With the stops open the gauge fell ${d.fall} ${d.unit}${d.how ?? ''}; perceptible from ${d.threshold} ${d.limitUnit}, and no fall is permitted. The piping up to the stops held before, so look beyond the stops.`,
   },
   'pressure-not-reached': {
     weight: 'fail',

@@ -13,15 +13,15 @@ export function checkAnswers(procedure: Questions, answers: Answers): readonly P
     .filter((parameter) => isAsked(procedure, parameter, answers))
     .flatMap((parameter): readonly Problem[] => {
       const answer = answers[parameter.id]?.trim() ?? '';
-      const refuse = (message: string): readonly Problem[] => [
-        { code: 'answer', field: parameter.id, message: `${parameter.label}: ${message}` },
-      ];
+      const refuse: Refuse = (code, message) => [{ code, field: parameter.id, message: `${parameter.label}: ${message}` }];
       const optional =
         parameter.kind === 'components' || ((parameter.kind === 'quantity' || parameter.kind === 'text') && parameter.optional === true);
-      if (answer === '') return optional ? [] : refuse('give an answer.');
+      if (answer === '') return optional ? [] : refuse('answer-missing', 'give an answer.');
       switch (parameter.kind) {
         case 'choice':
-          return parameter.options.some(({ value }) => value === answer) ? [] : refuse('choose one of the answers offered.');
+          return parameter.options.some(({ value }) => value === answer)
+            ? []
+            : refuse('answer-unknown', 'choose one of the answers offered.');
         case 'components':
           return parseComponents(answer).problems.map((problem) => ({ ...problem, field: parameter.id }));
         case 'quantity':
@@ -32,22 +32,27 @@ export function checkAnswers(procedure: Questions, answers: Answers): readonly P
     });
 }
 
+type Refuse = (code: string, message: string) => readonly Problem[];
+
 function checkQuantity(
   { quantity, unit, least, most }: Extract<Parameter, { kind: 'quantity' }>,
   answer: string,
-  refuse: (message: string) => readonly Problem[],
+  refuse: Refuse,
 ): readonly Problem[] {
   const typed = parseQuantity(answer, quantity, unit);
-  if (!typed.ok) return refuse(typed.problem.message);
+  if (!typed.ok) return refuse(typed.problem.code, typed.problem.message);
   // In the unit that was typed, so that the sentence speaks of what stands in the field.
   const own = typed.value.unit;
   const bound = (text: string): number => fromSi(toSi(Number(text), unit), own);
   const value = toNumber(typed.value.value);
-  if (value >= bound(least) && value <= bound(most)) return [];
+  // A billionth on top takes back what a conversion loses at the very end of the range.
+  const slack = 1e-9 * Math.max(Math.abs(bound(least)), Math.abs(bound(most)));
+  if (value >= bound(least) - slack && value <= bound(most) + slack) return [];
   const shown = (text: string): string => (own === unit ? text : String(Number(bound(text).toPrecision(4))));
   return refuse(
-    Number(least) === 0 && Number(value) <= 0
-      ? 'it must be above zero.'
+    'out-of-range',
+    Number(least) === 0 && value < 0
+      ? 'it cannot be below zero.'
       : `it must lie between ${shown(least)} and ${shown(most)} ${unitLabel(own)}; check the figure and its unit.`,
   );
 }

@@ -120,10 +120,10 @@ describe('scope', () => {
     expect(codes({ pipes: '', statedVolume: '26.901' })).toEqual(['scope-volume']);
   });
   test('negative and absurd pressures, no answer, no volume: every one a sentence', () => {
-    expect(codes({ answers: { supply: '-5' } })).toEqual(['answer']);
-    expect(codes({ answers: { supply: 'lots' } })).toEqual(['answer']);
-    expect(codes({ answers: { meter: 'x9' } })).toEqual(['answer']);
-    expect(codes({ answers: { meter: '' } })).toEqual(['answer']);
+    expect(codes({ answers: { supply: '-5' } })).toEqual(['out-of-range']);
+    expect(codes({ answers: { supply: 'lots' } })).toEqual(['not-a-number']);
+    expect(codes({ answers: { meter: 'x9' } })).toEqual(['answer-unknown']);
+    expect(codes({ answers: { meter: '' } })).toEqual(['answer-missing']);
     expect(codes({ pipes: '' })).toEqual(['volume-missing']);
     expect(codes({ pipes: '22cu' })).toEqual(['pipe-line']);
   });

@@ -2,7 +2,20 @@ import { answerLabel, optionalIn, quantityIn } from '../planning/answers';
 import { overRating, parseComponents } from '../planning/components';
 import { cubicFeet, gasSight, oneStep, secondsForLeak, storedAdvice } from '../planning/gas-hold';
 import type { Gauge } from '../planning/gauge';
-import { add, compare, decimal, fromSi, good, type Problem, type Result, refuse, subtract, toSi, toText } from '../quantities';
+import {
+  add,
+  atmosphereAt,
+  compare,
+  decimal,
+  fromSi,
+  good,
+  type Problem,
+  type Result,
+  refuse,
+  subtract,
+  toSi,
+  toText,
+} from '../quantities';
 import { simulatedGauge } from './example-instruments';
 import { checkPhase, holdPhase, observePhase, zeroPhase } from './phase-shapes';
 import type { CheckItem, Correction, ObservePhase, Phase } from './phases';
@@ -151,7 +164,7 @@ const short = (answers: Answers, litres: number): boolean =>
 function stageOneTime(
   { answers, figure, volume }: CourseInput,
   forConcern: number | undefined,
-): { readonly seconds: number; readonly why: readonly string[]; readonly capped: boolean } {
+): { readonly seconds: number; readonly why: readonly string[]; readonly capped: boolean; readonly under: boolean } {
   const floor = Number(figure('floor-seconds'));
   const per500 = Number(figure('per-500ft3-seconds'));
   const feet = cubicFeet(volume.totalL);
@@ -162,11 +175,13 @@ function stageOneTime(
   const house = floor > defaultFloor;
   const usual = byCode !== undefined && !house ? byCode : Math.max(floor, byCode === undefined ? per500 * blocks : floor);
   const own = optionalIn(asked, answers, 'asked', 's');
+  const under = own !== undefined && own < usual;
   const wanted = Math.max(usual, own === undefined ? 0 : Math.ceil(own), forConcern ?? 0);
   const most = 86_400;
   return {
     seconds: Math.min(most, wanted),
     capped: (forConcern ?? 0) > most,
+    under,
     why: [
       byCode !== undefined && !house
         ? `Time: ${minutes(byCode)} min, as ${answers['short-code']} allows for ${answers.building === 'single dwelling' ? 'a single dwelling' : 'less than 10 ft³'}. Leaks often show only after 15 min.`
@@ -209,7 +224,15 @@ function course(input: CourseInput): Result<Course> {
   const concern = optionalIn(asked, answers, 'concern', 'L/h');
   const forConcern = concern === undefined ? undefined : secondsForLeak(hold, concern);
   if (forConcern?.ok === false) return refuse({ ...forConcern.problem, field: 'concern' });
+  const forLow =
+    concern === undefined || volume.lowestL === undefined ? undefined : secondsForLeak({ ...hold, litres: volume.lowestL }, concern);
   const time = stageOneTime(input, forConcern?.value);
+  if (time.under)
+    return refuse({
+      code: 'hold-under-floor',
+      field: 'asked',
+      message: `The hold asked for is shorter than what is due here, ${minutes(time.seconds)} min. Leave it empty, or ask for more.`,
+    });
   if (time.capped)
     return refuse({
       code: 'hold-over-a-day',
@@ -219,7 +242,9 @@ function course(input: CourseInput): Result<Course> {
     });
   const sight = gasSight(hold, time.seconds);
   if (!sight.ok) return sight;
-  const atmosphereHpa = (1013.25 * (1 - 2.25577e-5 * quantityIn(asked, answers, 'altitude')) ** 5.25588).toFixed(2);
+  const air = atmosphereAt(quantityIn(asked, answers, 'altitude'));
+  if (!air.ok) return refuse({ ...air.problem, field: 'altitude' });
+  const atmosphereHpa = (air.value / 100).toFixed(2);
   const corrects = (seconds: number): { readonly corrects?: Correction } =>
     seconds < 600
       ? {}
@@ -363,6 +388,11 @@ function course(input: CourseInput): Result<Course> {
     ],
     notTested: ['The supply upstream', beyond, 'What was disconnected for the test'],
     advice: [
+      ...(volume.lowestL === undefined
+        ? []
+        : [
+            `With the low estimate of ${volume.lowestL.toFixed(1)} L it would hold ${minutes(stageOneTime({ ...input, volume: { ...volume, totalL: volume.lowestL } }, forLow?.ok === true ? forLow.value : undefined).seconds)} min; it is planned for the larger, ${volume.totalL.toFixed(1)} L.`,
+          ]),
       ...storedAdvice(volume.totalL, band.high, 'psi', volume.largestNominalMm),
       ...(time.seconds >= 3600
         ? ['So long a hold needs pipe temperature and barometer at start and end; overnight that is two visits.']

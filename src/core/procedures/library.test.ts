@@ -62,10 +62,14 @@ describe.each(procedures.map((procedure) => [procedure.id, procedure] as const))
   test('each quantity is refused outside its bounds, in the unit that was typed, and each choice that there is not', () => {
     for (const parameter of procedure.parameters) {
       if (!isAsked(procedure, parameter, exampleFor(id).answers)) continue;
-      if (parameter.kind === 'choice') expect(exampleProblems(id, { answers: { [parameter.id]: 'something else' } })).toContain('answer');
+      if (parameter.kind === 'choice')
+        expect(exampleProblems(id, { answers: { [parameter.id]: 'something else' } })).toContain('answer-unknown');
       if (parameter.kind !== 'quantity') continue;
-      for (const wrong of [String(Number(parameter.most) * 1.01 + 1), 'x', '1 parsec', ...(parameter.optional === true ? [] : [''])])
-        expect(exampleProblems(id, { answers: { [parameter.id]: wrong } })).toContain('answer');
+      const code = (wrong: string) => exampleProblems(id, { answers: { [parameter.id]: wrong } });
+      expect(code(String(Number(parameter.most) * 1.01 + 1))).toContain('out-of-range');
+      expect(code('x')).toContain('not-a-number');
+      expect(code('1 parsec')).toContain('unit-unknown');
+      if (parameter.optional !== true) expect(code('')).toContain('answer-missing');
     }
   });
 
@@ -165,6 +169,8 @@ describe('what a good technician concludes', () => {
     ['gas-piping-psi', 'rig-leak', 'inconclusive', 'rig-leaks'],
     ['gas-piping-psi', 'hidden-by-warming', 'fail', 'corrected-fall'],
     ['gas-piping-psi', 'cooling', 'inconclusive', 'correction-unsure'],
+    ['gas-piping-psi', 'weather', 'fail', 'corrected-fall'],
+    ['gas-piping-psi', 'sticky', 'invalid', 'not-zeroed'],
     ['gas-piping-psi', 'gross-leak', 'fail', 'pressure-not-reached'],
     ['gas-piping-psi', 'unzeroed', 'invalid', 'not-zeroed'],
     ['water-main-make-up', 'sound', 'pass', 'make-up-within'],
@@ -172,6 +178,8 @@ describe('what a good technician concludes', () => {
     ['water-main-make-up', 'trapped-air', 'fail', 'make-up-over'],
     ['water-main-make-up', 'seen', 'fail', 'leak-on-walk'],
     ['water-main-make-up', 'open-end', 'fail', 'pressure-not-reached'],
+    ['water-main-make-up', 'unzeroed', 'invalid', 'not-zeroed'],
+    ['duct-tightness', 'unzeroed', 'invalid', 'not-zeroed'],
     ['duct-tightness', 'sound', 'pass', 'duct-within'],
     ['duct-tightness', 'leaky', 'fail', 'duct-over'],
     ['duct-tightness', 'within-rig', 'inconclusive', 'duct-within-rig'],
@@ -226,6 +234,17 @@ describe('gas piping, psi school (DOMAIN 5.3)', () => {
     expect(seconds({ answers: { concern: '0.2' } })).toBe(62 * 60);
     expect(seconds({ answers: { asked: '90 min' } })).toBe(5400);
     expect(exampleProblems('gas-piping-psi', { answers: { concern: '0.002' } })).toEqual(['hold-over-a-day']);
+  });
+
+  test('a hold asked for under what is due is refused, not passed over', () => {
+    expect(exampleProblems('gas-piping-psi', { answers: { asked: '29 min' } })).toEqual(['hold-under-floor']);
+    expect(seconds({ answers: { asked: '30 min' } })).toBe(1800);
+  });
+
+  test('with lengths that are estimates it plans by the larger, and says what the smaller would ask', () => {
+    const planned = planTest(exampleFor('gas-piping-psi', { pipes: '', statedVolume: '13000..15000 L' }));
+    expect(planned.ok && planned.value.advice.join()).toContain('With the low estimate of 13000.1 L it would hold 30 min');
+    expect(planned.ok && planned.value.plan.derivation.join()).toContain('Stage 1 holds 60 min');
   });
 
   test('3 psi under 1 psi working, 10 psi from 1 to 2, refused above', () => {

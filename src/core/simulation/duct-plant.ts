@@ -15,6 +15,8 @@ export interface DuctPlant {
   readonly exponent: number;
   /** Smallest flow that the ring in use shows. */
   readonly leastFlow: number;
+  /** What the gauge shows above the truth. */
+  readonly zeroErrorPa: number;
 }
 
 interface DuctScenario extends Scenario {
@@ -29,6 +31,7 @@ const ductScenarios: readonly DuctScenario[] = [
     label: 'Over the limit by the rig’s own leakage',
     change: (plant, limit) => ({ ...plant, flowAtReference: limit * 1.02 - plant.rigAtReference / 2 }),
   },
+  { id: 'unzeroed', label: 'Gauge off its zero', change: (plant) => ({ ...plant, zeroErrorPa: 1.5 }) },
   { id: 'hose-off', label: 'Pressure hose off its tap', change: (plant) => ({ ...plant, exponent: 0.25 }) },
   { id: 'taped-register', label: 'Tape lifting as the pressure grows', change: (plant) => ({ ...plant, exponent: 1.35 }) },
   {
@@ -46,7 +49,7 @@ class DuctTrack implements PlantTrack {
 
   /** Between the points the gauge lies open to the room. */
   shownAt(): string {
-    return shown(0, this.plan.gauge.unit, this.plan.gauge.readability);
+    return shown(this.plant.zeroErrorPa, this.plan.gauge.unit, this.plan.gauge.readability);
   }
 
   temperatureAt(): number {
@@ -94,6 +97,7 @@ export const ductModel: PlantModel = {
       referencePa: Number(criterion?.reference ?? '25'),
       exponent: 0.62,
       leastFlow: toSi(Number(meter.rangeLow), meter.unit),
+      zeroErrorPa: 0,
     };
     return new DuctTrack(ductScenarios.find((one) => one.id === id)?.change(sound, limit) ?? sound, plan);
   },

@@ -19,6 +19,8 @@ export interface MainPlant {
   readonly leakAtPa: number;
   /** Highest pressure that the pump reaches against the leak. */
   readonly reachesPa: number;
+  /** What the gauge shows above the truth. */
+  readonly zeroErrorPa: number;
 }
 
 interface MainScenario extends Scenario {
@@ -36,6 +38,7 @@ const mainScenarios: readonly MainScenario[] = [
     change: (plant) => ({ ...plant, leakM3s: plant.leakM3s * 6, airAtAtmosphere: 0.02 }),
   },
   { id: 'seen', label: 'Leak seen at a joint', change: (plant) => ({ ...plant, leakM3s: plant.leakM3s * 2 }), sees: { walk: 'leak' } },
+  { id: 'unzeroed', label: 'Gauge off its zero', change: (plant) => ({ ...plant, zeroErrorPa: plant.leakAtPa / 50 }) },
   { id: 'open-end', label: 'Open hydrant', change: (plant) => ({ ...plant, reachesPa: 200_000 }) },
 ];
 
@@ -59,7 +62,7 @@ class MainTrack implements PlantTrack {
     this.advance(ms);
     const { unit, readability } = instrumentOf(this.plan, role);
     const noise = 0.1 * toSi(Number(readability), unit) * bellAt(this.plant.seed, Math.floor(ms / 1000) % 1_000_000);
-    return shown(Math.max(0, this.pa + (this.pa > 0 ? noise : 0)), unit, readability);
+    return shown(Math.max(0, this.pa + (this.pa > 0 ? noise : 0)) + this.plant.zeroErrorPa, unit, readability);
   }
 
   temperatureAt(): number {
@@ -152,6 +155,7 @@ function soundMain(plan: Plan, seed: number): MainPlant {
     leakM3s: allowance.ok ? allowance.value / 3 : 0,
     leakAtPa: testPa,
     reachesPa: Number.POSITIVE_INFINITY,
+    zeroErrorPa: 0,
   };
 }
 

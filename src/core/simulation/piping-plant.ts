@@ -59,6 +59,20 @@ const pipingScenarios: readonly PipingScenario[] = [
     change: (plant, first) => ({ ...plant, warmingKPerMin: warmingOf(plant, first, -1.6) }),
   },
   {
+    id: 'weather',
+    label: 'Leak at a control, hidden by a falling barometer',
+    change: (plant, _, last) => ({
+      ...plant,
+      applianceLeakLh: leakOf(plant, last, 2.2),
+      barometerHpaPerH: (-2.2 * last.thresholdMbar * 3600) / last.seconds,
+    }),
+  },
+  {
+    id: 'sticky',
+    label: 'Sticky gauge',
+    change: (plant, first) => ({ ...plant, gauge: { ...plant.gauge, stictionMbar: first.thresholdMbar * 3 } }),
+  },
+  {
     id: 'gross-leak',
     label: 'Open end',
     change: (plant, first) => ({ ...plant, pipeworkLeakLh: leakOf(plant, { ...first, seconds: 4 }, 40) }),
