@@ -118,15 +118,3 @@ export function curve(
 }
 
 export const orUndefined = (result: Result<number>): number | undefined => (result.ok ? result.value : undefined);
-
-/** A question for a quantity, its bounds in its unit. */
-export const ask = (
-  id: string,
-  label: string,
-  quantity: UnitKind,
-  unit: Unit,
-  value: string,
-  [least, most]: readonly [string, string],
-  help = '',
-  more: { readonly optional?: boolean; readonly askedFor?: Parameter['askedFor'] } = {},
-): Parameter => ({ kind: 'quantity', id, label, quantity, unit, default: value, least, most, help, ...more });

@@ -1,6 +1,7 @@
 import { type DuctPoint, fitDuct, flowAt, impliedExponent, normalExponents } from '../physics/duct-flow';
+import { askQuantity } from '../procedures/questions';
 import { bad, fromSi, good, parseQuantity, type Result, toNumber, toSi } from '../quantities';
-import { ask, type Calculation, curve, type Inputs, type Outcome, show } from './calculation';
+import { type Calculation, curve, type Inputs, type Outcome, show } from './calculation';
 
 /** Points a line each, pressure then flow: `25 17.0`, `50 Pa 26,1 CFM`. */
 function readPoints(text: string): Result<readonly DuctPoint[]> {
@@ -140,10 +141,10 @@ export const ductPoints: Calculation = {
       default: '50.0 26.0\n35.0 21.0\n25.0 17.0\n12.5 11.2',
       example: '25 17.0',
     },
-    ask('reference', 'Reference pressure', 'pressure', 'Pa', '25', ['1', '2500']),
-    ask('limit', 'Limit at the reference', 'flow', 'CFM', '', ['0.1', '100000'], '', { optional: true }),
-    ask('pressure-step', 'Gauge reads to', 'pressure', 'Pa', '0.1', ['0', '10']),
-    ask('flow-step', 'Flow reads to', 'flow', 'CFM', '0.1', ['0', '100']),
+    askQuantity('reference', 'Reference pressure', 'pressure', 'Pa', '25', ['1', '2500']),
+    askQuantity('limit', 'Limit at the reference', 'flow', 'CFM', '', ['0.1', '100000'], '', { optional: true }),
+    askQuantity('pressure-step', 'Gauge reads to', 'pressure', 'Pa', '0.1', ['0', '10']),
+    askQuantity('flow-step', 'Flow reads to', 'flow', 'CFM', '0.1', ['0', '100']),
   ],
   validity: [
     'All ducts at one pressure; not what each loses at its own.',

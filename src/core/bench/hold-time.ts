@@ -1,6 +1,7 @@
 import { holdTimeForLeak, smallestVisibleLeak, unmeasuredTemperaturePa } from '../physics/hold-sight';
+import { askQuantity } from '../procedures/questions';
 import { fromSi, good, type Result, referencePressure, referenceTemperatureK } from '../quantities';
-import { ask, type Calculation, curve, type Inputs, type Outcome, orUndefined, show } from './calculation';
+import { type Calculation, curve, type Inputs, type Outcome, orUndefined, show } from './calculation';
 
 function compute({ si }: Inputs): Result<Outcome> {
   const [volumeM3, stepPa, pressurePa, leak, seconds] = [si('volume'), si('step'), si('pressure'), si('leak'), si('time')];
@@ -57,12 +58,20 @@ export const holdTime: Calculation = {
   title: 'Hold time and what it can see',
   about: 'How long a hold must last before a leak of concern can show on this gauge.',
   parameters: [
-    ask('volume', 'Gas volume', 'volume', 'L', '60', ['0.001', '1000000']),
-    ask('step', 'One step of the gauge', 'pressure', 'psi', '0.1', ['0.00001', '100']),
-    ask('leak', 'Leak of concern', 'flow', 'L/h', '1', ['0.0001', '100000']),
-    ask('time', 'Your hold', 'time', 'min', '15', ['0.1', '10000']),
-    ask('pressure', 'Test pressure', 'pressure', 'psi', '3', ['0', '10000'], 'Counts only with a temperature that may change unnoticed.'),
-    ask('spread', 'Temperature may change unnoticed by', 'difference', 'kelvin', '0', ['0', '30']),
+    askQuantity('volume', 'Gas volume', 'volume', 'L', '60', ['0.001', '1000000']),
+    askQuantity('step', 'One step of the gauge', 'pressure', 'psi', '0.1', ['0.00001', '100']),
+    askQuantity('leak', 'Leak of concern', 'flow', 'L/h', '1', ['0.0001', '100000']),
+    askQuantity('time', 'Your hold', 'time', 'min', '15', ['0.1', '10000']),
+    askQuantity(
+      'pressure',
+      'Test pressure',
+      'pressure',
+      'psi',
+      '3',
+      ['0', '10000'],
+      'Counts only with a temperature that may change unnoticed.',
+    ),
+    askQuantity('spread', 'Temperature may change unnoticed by', 'difference', 'kelvin', '0', ['0', '30']),
   ],
   validity: ['A gas in a rigid system, and a leak that stays as it is while the pressure falls a little.'],
   compute,

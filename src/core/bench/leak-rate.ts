@@ -1,6 +1,7 @@
 import { gasLeakRate } from '../physics/gas-leak';
+import { askQuantity } from '../procedures/questions';
 import { type AbsolutePa, fromSi, good, type Result, referencePressure } from '../quantities';
-import { ask, type Calculation, curve, type Inputs, type Outcome, orUndefined, show } from './calculation';
+import { type Calculation, curve, type Inputs, type Outcome, orUndefined, show } from './calculation';
 
 function compute({ si, optional }: Inputs): Result<Outcome> {
   const [volumeM3, startPa, endPa, seconds] = [si('volume'), si('start'), si('end'), si('time')];
@@ -61,14 +62,14 @@ export const leakRate: Calculation = {
   title: 'Leak rate from a fall',
   about: 'How much gas is lost, from how far the gauge fell in what time.',
   parameters: [
-    ask('volume', 'Gas volume', 'volume', 'L', '30', ['0.001', '1000000'], 'Pipes, meter and hose.'),
-    ask('start', 'Gauge at the start', 'pressure', 'mbar', '20', ['-1000', '1000000']),
-    ask('end', 'Gauge at the end', 'pressure', 'mbar', '16', ['-1000', '1000000']),
-    ask('time', 'Time between', 'time', 'min', '2', ['0.001', '43200']),
-    ask('start-temperature', 'Pipe at the start', 'temperature', 'C', '', ['-40', '90'], 'Both temperatures, or neither.', {
+    askQuantity('volume', 'Gas volume', 'volume', 'L', '30', ['0.001', '1000000'], 'Pipes, meter and hose.'),
+    askQuantity('start', 'Gauge at the start', 'pressure', 'mbar', '20', ['-1000', '1000000']),
+    askQuantity('end', 'Gauge at the end', 'pressure', 'mbar', '16', ['-1000', '1000000']),
+    askQuantity('time', 'Time between', 'time', 'min', '2', ['0.001', '43200']),
+    askQuantity('start-temperature', 'Pipe at the start', 'temperature', 'C', '', ['-40', '90'], 'Both temperatures, or neither.', {
       optional: true,
     }),
-    ask('end-temperature', 'Pipe at the end', 'temperature', 'C', '', ['-40', '90'], '', { optional: true }),
+    askQuantity('end-temperature', 'Pipe at the end', 'temperature', 'C', '', ['-40', '90'], '', { optional: true }),
   ],
   validity: [
     'An ideal gas in a rigid system; 1 mL to 1000 m³, up to 30 days.',

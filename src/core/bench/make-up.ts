@@ -1,6 +1,7 @@
 import { type MainMaterial, mainAllowance, mainMaterials, meanPressure } from '../physics/main-allowance';
+import { askQuantity } from '../procedures/questions';
 import { fromSi, good, type Result, toSi } from '../quantities';
-import { ask, type Calculation, curve, type Inputs, type Outcome, orUndefined, show } from './calculation';
+import { type Calculation, curve, type Inputs, type Outcome, orUndefined, show } from './calculation';
 
 function compute({ si, optional, text }: Inputs): Result<Outcome> {
   const [lengthM, diameterM, startPa, lowPa, seconds] = [si('length'), si('diameter'), si('start'), si('low'), si('time')];
@@ -62,12 +63,14 @@ export const makeUp: Calculation = {
       default: 'iron',
       options: [...mainMaterials, 'PE'].map((value) => ({ value, label: value === 'iron' ? 'Iron' : value === 'steel' ? 'Steel' : value })),
     },
-    ask('length', 'Length', 'length', 'ft', '1320', ['3', '300000']),
-    ask('diameter', 'Nominal diameter', 'length', 'in', '8', ['1', '150']),
-    ask('start', 'Start pressure', 'pressure', 'psi', '200', ['2', '1450']),
-    ask('low', 'Low pressure', 'pressure', 'psi', '110', ['0', '1450'], 'The lowest it fell to.'),
-    ask('time', 'Held for', 'time', 'h', '1', ['0.1', '48']),
-    ask('made', 'Measured make-up', 'volume', 'galUS', '', ['0', '1000000'], 'Pumped back, drawn down into a vessel.', { optional: true }),
+    askQuantity('length', 'Length', 'length', 'ft', '1320', ['3', '300000']),
+    askQuantity('diameter', 'Nominal diameter', 'length', 'in', '8', ['1', '150']),
+    askQuantity('start', 'Start pressure', 'pressure', 'psi', '200', ['2', '1450']),
+    askQuantity('low', 'Low pressure', 'pressure', 'psi', '110', ['0', '1450'], 'The lowest it fell to.'),
+    askQuantity('time', 'Held for', 'time', 'h', '1', ['0.1', '48']),
+    askQuantity('made', 'Measured make-up', 'volume', 'galUS', '', ['0', '1000000'], 'Pumped back, drawn down into a vessel.', {
+      optional: true,
+    }),
   ],
   validity: [
     'Iron, steel and PVC. PE creeps: it takes up water without leaking, and needs its own method.',

@@ -1,6 +1,7 @@
 import { hottestSaturation, type Refrigerant, refrigerants, saturation, strengthFactors, strengthPressure } from '../physics/saturation';
+import { askQuantity } from '../procedures/questions';
 import { fromSi, good, type Result, referencePressure } from '../quantities';
-import { ask, type Calculation, curve, type Found, type Inputs, type Outcome, show } from './calculation';
+import { type Calculation, curve, type Found, type Inputs, type Outcome, show } from './calculation';
 
 function compute({ si, optional, text }: Inputs): Result<Outcome> {
   const fluid = text('fluid') as Refrigerant;
@@ -103,8 +104,8 @@ export const refrigerant: Calculation = {
       default: 'R134a',
       options: refrigerants.map((value) => ({ value, label: value })),
     },
-    ask('temperature', 'Design temperature of the side', 'temperature', 'C', '25', ['-70', '200']),
-    ask(
+    askQuantity('temperature', 'Design temperature of the side', 'temperature', 'C', '25', ['-70', '200']),
+    askQuantity(
       'nameplate',
       'Permitted pressure on the nameplate',
       'pressure',

@@ -1,6 +1,7 @@
 import { levelLoss, openingArea, staticHead } from '../physics/static-head';
+import { askChoice, askQuantity } from '../procedures/questions';
 import { fromSi, good, type Result } from '../quantities';
-import { ask, type Calculation, curve, type Inputs, type Outcome, orUndefined, show } from './calculation';
+import { type Calculation, curve, type Inputs, type Outcome, orUndefined, show } from './calculation';
 
 function head({ si }: Inputs): Result<Outcome> {
   const heightM = si('height');
@@ -75,19 +76,12 @@ export const staticHeadCalculation: Calculation = {
   title: 'Static head and drain level',
   about: 'The pressure of standing water, and what a falling level in a riser loses.',
   parameters: [
-    {
-      kind: 'choice',
-      id: 'of',
-      label: 'Question',
-      help: '',
-      default: 'head',
-      options: [
-        { value: 'head', label: 'Pressure of a height of water' },
-        { value: 'level', label: 'Loss from a standing level' },
-      ],
-    },
-    ask('height', 'Height of water', 'length', 'm', '1', ['0', '1000'], '', { askedFor: { answer: 'of', is: ['head'] } }),
-    ask('bore', 'Bore of the riser', 'length', 'mm', '100', ['1', '5000'], '', { askedFor: { answer: 'of', is: ['level'] } }),
+    askChoice('of', 'Question', [
+      ['head', 'Pressure of a height of water'],
+      ['level', 'Loss from a standing level'],
+    ]),
+    askQuantity('height', 'Height of water', 'length', 'm', '1', ['0', '1000'], '', { askedFor: { answer: 'of', is: ['head'] } }),
+    askQuantity('bore', 'Bore of the riser', 'length', 'mm', '100', ['1', '5000'], '', { askedFor: { answer: 'of', is: ['level'] } }),
     {
       kind: 'choice',
       id: 'openings',
@@ -97,9 +91,9 @@ export const staticHeadCalculation: Calculation = {
       askedFor: { answer: 'of', is: ['level'] },
       options: ['1', '2', '3', '4', '5', '6'].map((value) => ({ value, label: value })),
     },
-    ask('fall', 'Fall of the level', 'length', 'mm', '3', ['0', '5000'], '', { askedFor: { answer: 'of', is: ['level'] } }),
-    ask('time', 'In', 'time', 'min', '20', ['0.1', '10000'], '', { askedFor: { answer: 'of', is: ['level'] } }),
-    ask('step', 'Read to', 'length', 'mm', '1', ['0.1', '100'], '', { askedFor: { answer: 'of', is: ['level'] } }),
+    askQuantity('fall', 'Fall of the level', 'length', 'mm', '3', ['0', '5000'], '', { askedFor: { answer: 'of', is: ['level'] } }),
+    askQuantity('time', 'In', 'time', 'min', '20', ['0.1', '10000'], '', { askedFor: { answer: 'of', is: ['level'] } }),
+    askQuantity('step', 'Read to', 'length', 'mm', '1', ['0.1', '100'], '', { askedFor: { answer: 'of', is: ['level'] } }),
   ],
   validity: ['Water at 20 °C.', 'A level tells only of what lies below it.'],
   compute: (inputs) => (inputs.text('of') === 'level' ? level(inputs) : head(inputs)),

@@ -8,8 +8,9 @@ import {
   wallMaterials,
   waterSensitivity,
 } from '../physics/water-stiffness';
+import { askQuantity } from '../procedures/questions';
 import { fromSi, good, type Result, referencePressure } from '../quantities';
-import { ask, type Calculation, curve, figure, type Inputs, type Outcome, orUndefined, show } from './calculation';
+import { type Calculation, curve, figure, type Inputs, type Outcome, orUndefined, show } from './calculation';
 
 function compute({ si, optional, text }: Inputs): Result<Outcome> {
   const material = text('material') as WallMaterial;
@@ -92,17 +93,17 @@ export const stiffness: Calculation = {
       default: 'copper',
       options: (Object.keys(wallMaterials) as WallMaterial[]).map((value) => ({ value, label: wallMaterials[value].label })),
     },
-    ask('outside', 'Outside diameter', 'length', 'mm', '22', ['2', '4000']),
-    ask('wall', 'Wall', 'length', 'mm', '0.9', ['0.1', '500']),
-    ask('aluminium', 'Aluminium layer', 'length', 'mm', '', ['0.05', '5'], '0.2 mm when left empty.', {
+    askQuantity('outside', 'Outside diameter', 'length', 'mm', '22', ['2', '4000']),
+    askQuantity('wall', 'Wall', 'length', 'mm', '0.9', ['0.1', '500']),
+    askQuantity('aluminium', 'Aluminium layer', 'length', 'mm', '', ['0.05', '5'], '0.2 mm when left empty.', {
       optional: true,
       askedFor: { answer: 'material', is: ['multilayer'] },
     }),
-    ask('volume', 'Water in the system', 'volume', 'L', '100', ['0.01', '10000000']),
-    ask('pressure', 'Test pressure', 'pressure', 'bar', '5', ['0', '200']),
-    ask('loss', 'Loss to be seen', 'volume', 'mL', '10', ['0.001', '100000000']),
-    ask('air', 'Trapped air at atmospheric pressure', 'share', '%', '0', ['0', '50'], 'Or let the water added tell.'),
-    ask(
+    askQuantity('volume', 'Water in the system', 'volume', 'L', '100', ['0.01', '10000000']),
+    askQuantity('pressure', 'Test pressure', 'pressure', 'bar', '5', ['0', '200']),
+    askQuantity('loss', 'Loss to be seen', 'volume', 'mL', '10', ['0.001', '100000000']),
+    askQuantity('air', 'Trapped air at atmospheric pressure', 'share', '%', '0', ['0', '50'], 'Or let the water added tell.'),
+    askQuantity(
       'added',
       'Water added',
       'volume',
@@ -112,7 +113,7 @@ export const stiffness: Calculation = {
       'Pump strokes × stroke, to raise from the pressure below to the test pressure.',
       { optional: true },
     ),
-    ask('from', 'raised from', 'pressure', 'bar', '', ['0', '200'], '', { optional: true }),
+    askQuantity('from', 'raised from', 'pressure', 'bar', '', ['0', '200'], '', { optional: true }),
   ],
   validity: [
     'Water at about 20 °C in a pipe of one kind; air at one temperature.',

@@ -1,7 +1,8 @@
 import { endThrust, frictionPlugN } from '../physics/end-thrust';
 import { stayClearJ, storedEnergy } from '../physics/stored-energy';
+import { askQuantity } from '../procedures/questions';
 import { fromSi, good, type Result, referencePressure, toSi } from '../quantities';
-import { ask, type Calculation, curve, figure, type Inputs, type Outcome, orUndefined, show } from './calculation';
+import { type Calculation, curve, figure, type Inputs, type Outcome, orUndefined, show } from './calculation';
 
 function compute({ si }: Inputs): Result<Outcome> {
   const [volumeM3, gaugePa, diameterM] = [si('volume'), si('pressure'), si('diameter')];
@@ -55,9 +56,9 @@ export const storedEnergyCalculation: Calculation = {
   title: 'Stored energy and end thrust',
   about: 'What a test with compressed gas sets free if it bursts, and what pushes at a plug.',
   parameters: [
-    ask('volume', 'Gas volume', 'volume', 'L', '50', ['0.001', '10000000']),
-    ask('pressure', 'Test pressure', 'pressure', 'bar', '16.3', ['0', '900']),
-    ask('diameter', 'Diameter of the plug or cap', 'length', 'mm', '28', ['1', '5000']),
+    askQuantity('volume', 'Gas volume', 'volume', 'L', '50', ['0.001', '10000000']),
+    askQuantity('pressure', 'Test pressure', 'pressure', 'bar', '16.3', ['0', '900']),
+    askQuantity('diameter', 'Diameter of the plug or cap', 'length', 'mm', '28', ['1', '5000']),
   ],
   validity: ['Gas that expands at once, without heat: the worst case.', 'Thrust counts with liquids too.'],
   compute,

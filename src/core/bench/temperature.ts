@@ -1,6 +1,7 @@
 import { correctionDoubt, expectedGauge, temperatureSensitivity } from '../physics/gas-temperature';
+import { askQuantity } from '../procedures/questions';
 import { type AbsolutePa, fromSi, type GaugePa, good, type Result } from '../quantities';
-import { ask, type Calculation, curve, type Inputs, type Outcome, orUndefined, show } from './calculation';
+import { type Calculation, curve, type Inputs, type Outcome, orUndefined, show } from './calculation';
 
 function compute({ si, optional }: Inputs): Result<Outcome> {
   const [startPa, startK, endK, startAir, endAir] = [
@@ -86,12 +87,20 @@ export const temperature: Calculation = {
   title: 'Temperature and barometer',
   about: 'What a sealed gas’s gauge would read after a change of temperature or weather.',
   parameters: [
-    ask('start', 'Gauge at the start', 'pressure', 'psi', '3.00', ['-14', '10000']),
-    ask('start-temperature', 'Gas at the start', 'temperature', 'F', '70', ['-60', '250']),
-    ask('end-temperature', 'Gas at the end', 'temperature', 'F', '60', ['-60', '250']),
-    ask('read', 'Gauge read at the end', 'pressure', 'psi', '', ['-14', '10000'], 'Gives the corrected fall.', { optional: true }),
-    ask('start-air', 'Barometer at the start', 'pressure', 'hPa', '1013.25', ['500', '1100'], 'As it stands, not reduced to sea level.'),
-    ask('end-air', 'Barometer at the end', 'pressure', 'hPa', '1013.25', ['500', '1100']),
+    askQuantity('start', 'Gauge at the start', 'pressure', 'psi', '3.00', ['-14', '10000']),
+    askQuantity('start-temperature', 'Gas at the start', 'temperature', 'F', '70', ['-60', '250']),
+    askQuantity('end-temperature', 'Gas at the end', 'temperature', 'F', '60', ['-60', '250']),
+    askQuantity('read', 'Gauge read at the end', 'pressure', 'psi', '', ['-14', '10000'], 'Gives the corrected fall.', { optional: true }),
+    askQuantity(
+      'start-air',
+      'Barometer at the start',
+      'pressure',
+      'hPa',
+      '1013.25',
+      ['500', '1100'],
+      'As it stands, not reduced to sea level.',
+    ),
+    askQuantity('end-air', 'Barometer at the end', 'pressure', 'hPa', '1013.25', ['500', '1100']),
   ],
   validity: [
     'A gas that fills a rigid, closed system, all at one temperature; −73 to 127 °C.',

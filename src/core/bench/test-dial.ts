@@ -1,6 +1,7 @@
 import { testDialFlow } from '../physics/test-dial';
+import { askQuantity } from '../procedures/questions';
 import { fromSi, good, type Result } from '../quantities';
-import { ask, type Calculation, curve, type Inputs, type Outcome, orUndefined, show } from './calculation';
+import { type Calculation, curve, type Inputs, type Outcome, orUndefined, show } from './calculation';
 
 function compute({ si }: Inputs): Result<Outcome> {
   const [dialM3, turns, seconds, part] = [si('dial'), si('turns'), si('time'), si('part')];
@@ -37,10 +38,10 @@ export const testDial: Calculation = {
   title: 'Test dial of a meter',
   about: 'What passes a meter, from its smallest dial.',
   parameters: [
-    ask('dial', 'One turn of the dial', 'volume', 'ft3', '1/2', ['0.0001', '100']),
-    ask('turns', 'Turned by', 'turns', 'turn', '0.02', ['0', '1000'], 'As part of a turn.'),
-    ask('time', 'Watched for', 'time', 'min', '10', ['0.1', '10000']),
-    ask('part', 'Smallest part you can read', 'turns', 'turn', '0.01', ['0.0001', '1']),
+    askQuantity('dial', 'One turn of the dial', 'volume', 'ft3', '1/2', ['0.0001', '100']),
+    askQuantity('turns', 'Turned by', 'turns', 'turn', '0.02', ['0', '1000'], 'As part of a turn.'),
+    askQuantity('time', 'Watched for', 'time', 'min', '10', ['0.1', '10000']),
+    askQuantity('part', 'Smallest part you can read', 'turns', 'turn', '0.01', ['0.0001', '1']),
   ],
   validity: ['Prove first that the meter registers: a stuck meter looks tight.', 'All outlets shut, the inlet stop open.'],
   compute,

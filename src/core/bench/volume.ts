@@ -1,7 +1,8 @@
 import { measuredVolume } from '../physics/measured-volume';
 import { boreOf, litresPerMetre, parsePipeSchedule, systemVolume } from '../planning/pipe-volume';
+import { askChoice, askQuantity } from '../procedures/questions';
 import { bad, good, type Result, refuse } from '../quantities';
-import { ask, type Calculation, figure, type Inputs, type Outcome, show } from './calculation';
+import { type Calculation, figure, type Inputs, type Outcome, show } from './calculation';
 
 function bySchedule({ text, si }: Inputs): Result<Outcome> {
   const { pipes, problems } = parsePipeSchedule(text('pipes'));
@@ -66,17 +67,10 @@ export const volume: Calculation = {
   title: 'Volume of pipework',
   about: 'What a pipe schedule holds, or what a known amount of gas let in says of it.',
   parameters: [
-    {
-      kind: 'choice',
-      id: 'by',
-      label: 'Found by',
-      help: '',
-      default: 'schedule',
-      options: [
-        { value: 'schedule', label: 'Pipe schedule' },
-        { value: 'measuring', label: 'Letting a known amount in' },
-      ],
-    },
+    askChoice('by', 'Found by', [
+      ['schedule', 'Pipe schedule'],
+      ['measuring', 'Letting a known amount in'],
+    ]),
     {
       kind: 'lines',
       id: 'pipes',
@@ -86,25 +80,25 @@ export const volume: Calculation = {
       example: '22cu 6.5',
       askedFor: { answer: 'by', is: ['schedule'] },
     },
-    {
-      kind: 'choice',
-      id: 'fittings',
-      label: 'Fittings',
-      help: '',
-      default: 'share',
-      askedFor: { answer: 'by', is: ['schedule'] },
-      options: [
-        { value: 'share', label: 'A tenth of the pipe' },
-        { value: 'itemised', label: 'Already in the schedule' },
+    askChoice(
+      'fittings',
+      'Fittings',
+      [
+        ['share', 'A tenth of the pipe'],
+        ['itemised', 'Already in the schedule'],
       ],
-    },
-    ask('meter', 'Meter and hose', 'volume', 'L', '0', ['0', '10000'], 'Diaphragm 6 m³/h 8 L; ultrasonic 2.4 L; 16 m³/h 25 L.', {
+      '',
+      { askedFor: { answer: 'by', is: ['schedule'] } },
+    ),
+    askQuantity('meter', 'Meter and hose', 'volume', 'L', '0', ['0', '10000'], 'Diaphragm 6 m³/h 8 L; ultrasonic 2.4 L; 16 m³/h 25 L.', {
       askedFor: { answer: 'by', is: ['schedule'] },
     }),
-    ask('let-in', 'Gas let in', 'volume', 'L', '0.6', ['0.001', '100000'], 'Measured at atmospheric pressure.', {
+    askQuantity('let-in', 'Gas let in', 'volume', 'L', '0.6', ['0.001', '100000'], 'Measured at atmospheric pressure.', {
       askedFor: { answer: 'by', is: ['measuring'] },
     }),
-    ask('step', 'Rise of the gauge', 'pressure', 'mbar', '20', ['0.01', '100000'], '', { askedFor: { answer: 'by', is: ['measuring'] } }),
+    askQuantity('step', 'Rise of the gauge', 'pressure', 'mbar', '20', ['0.01', '100000'], '', {
+      askedFor: { answer: 'by', is: ['measuring'] },
+    }),
   ],
   validity: ['Bores from the table of common pipes; another pipe by its bore.', 'Measured: at one temperature, in a rigid system.'],
   compute: (inputs) => (inputs.text('by') === 'measuring' ? byMeasuring(inputs) : bySchedule(inputs)),

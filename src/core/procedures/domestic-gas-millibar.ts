@@ -2,9 +2,10 @@ import { type Gauge, gaugeClass } from '../planning/gauge';
 import { compare, decimal, exactSi, type PressureUnit, parseQuantity } from '../quantities';
 import { good, type Problem, type Result } from '../quantities/result';
 import { simulatedGauge } from './example-instruments';
-import { checkPhase, holdPhase, observePhase, zeroPhase } from './phase-shapes';
-import type { CheckItem, HoldPhase, ObservePhase, Phase, When } from './phases';
+import { checkPhase, holdPhase, observePhase, soapTheRig, zeroPhase } from './phase-shapes';
+import type { CheckItem, HoldPhase, Phase, When } from './phases';
 import type { Answers, Course, CourseInput, Procedure } from './procedure';
+import { askChoice, askQuantity } from './questions';
 
 /** Domestic low-pressure natural gas, millibar school (DOMAIN 5.1). */
 
@@ -87,17 +88,12 @@ function thresholdFor(gauge: Gauge, figure: (id: string) => string): string {
   }
 }
 
-const rigCheck = (id: string, after: string): ObservePhase =>
-  observePhase({
+const rigCheck = (id: string, after: string) =>
+  soapTheRig(
     id,
-    title: 'Soap the rig',
-    say: 'The gauge fell. Before this is charged to the system, put leak-detection fluid on the hose, the tee and the test nipple.',
-    when: [[{ phase: after, outcome: ['fall'] }]],
-    options: [
-      { id: 'dry', label: 'No bubbles on the rig', hoped: true },
-      { id: 'bubbles', label: 'Bubbles on the rig', hoped: false },
-    ],
-  });
+    after,
+    'The gauge fell. Before this is charged to the system, put leak-detection fluid on the hose, the tee and the test nipple.',
+  );
 
 function course({ answers, figure, gauge }: CourseInput): Result<Course> {
   const threshold = thresholdFor(gauge, figure);
@@ -380,28 +376,24 @@ export const domesticGasMillibar: Procedure = {
   },
   medium: 'natural gas at working pressure, or air',
   parameters: [
-    {
-      kind: 'choice',
-      id: 'fuel',
-      label: 'Fuel',
-      help: 'What the installation burns.',
-      default: 'natural gas',
-      options: [
-        { value: 'natural gas', label: 'Natural gas' },
-        { value: 'lpg', label: 'LPG' },
+    askChoice(
+      'fuel',
+      'Fuel',
+      [
+        ['natural gas', 'Natural gas'],
+        ['lpg', 'LPG'],
       ],
-    },
-    {
-      kind: 'choice',
-      id: 'work',
-      label: 'Work',
-      help: 'A newly fitted appliance counts as new work.',
-      default: 'existing',
-      options: [
-        { value: 'existing', label: 'Existing installation' },
-        { value: 'new', label: 'New work' },
+      'What the installation burns.',
+    ),
+    askChoice(
+      'work',
+      'Work',
+      [
+        ['existing', 'Existing installation'],
+        ['new', 'New work'],
       ],
-    },
+      'A newly fitted appliance counts as new work.',
+    ),
     {
       kind: 'choice',
       id: 'smell',
@@ -410,17 +402,15 @@ export const domesticGasMillibar: Procedure = {
       default: 'no',
       options: yesNo,
     },
-    {
-      kind: 'choice',
-      id: 'appliances',
-      label: 'Tested with',
-      help: 'Whether the appliances stay connected.',
-      default: 'appliances connected',
-      options: [
-        { value: 'appliances connected', label: 'Appliances connected' },
-        { value: 'pipework only', label: 'Pipework only' },
+    askChoice(
+      'appliances',
+      'Tested with',
+      [
+        ['appliances connected', 'Appliances connected'],
+        ['pipework only', 'Pipework only'],
       ],
-    },
+      'Whether the appliances stay connected.',
+    ),
     {
       kind: 'choice',
       id: 'meter',
@@ -429,40 +419,18 @@ export const domesticGasMillibar: Procedure = {
       default: 'u6',
       options: (Object.keys(meters) as MeterClass[]).map((value) => ({ value, label: meters[value].label })),
     },
-    {
-      kind: 'choice',
-      id: 'pipe',
-      label: 'Largest pipe',
-      help: 'Outside size of the largest pipe tested.',
-      default: '<=28',
-      options: [
-        { value: '<=28', label: 'To 28 mm' },
-        { value: '>28-35', label: 'Over 28 to 35 mm' },
-        { value: '>35', label: 'Over 35 mm' },
+    askChoice(
+      'pipe',
+      'Largest pipe',
+      [
+        ['<=28', 'To 28 mm'],
+        ['>28-35', 'Over 28 to 35 mm'],
+        ['>35', 'Over 35 mm'],
       ],
-    },
-    {
-      kind: 'quantity',
-      quantity: 'pressure',
-      id: 'supply',
-      label: 'Supply pressure, up to',
-      help: 'Before the meter regulator.',
-      unit: 'mbar',
-      default: '75',
-      least: '0.001',
-      most: '1000000',
-    },
-    {
-      kind: 'quantity',
-      quantity: 'pressure',
-      id: 'working',
-      label: 'Working pressure',
-      help: 'After the meter regulator.',
-      unit: 'mbar',
-      default: '21',
-      least: '0.001',
-      most: '1000000',
-    },
+      'Outside size of the largest pipe tested.',
+    ),
+    askQuantity('supply', 'Supply pressure, up to', 'pressure', 'mbar', '75', ['0.001', '1000000'], 'Before the meter regulator.'),
+    askQuantity('working', 'Working pressure', 'pressure', 'mbar', '21', ['0.001', '1000000'], 'After the meter regulator.'),
   ],
   figures: [
     { id: 'let-by-low', label: 'Let-by band from', value: '7', unit: 'mbar', stricter: 'higher' },

@@ -7,60 +7,45 @@ import { simulatedGauge, simulatedInstrument } from './example-instruments';
 import { checkPhase, measurePhase, zeroPhase } from './phase-shapes';
 import type { MeasurePoint, Phase } from './phases';
 import type { Answers, Course, CourseInput, Parameter, Procedure } from './procedure';
+import { askChoice, askQuantity } from './questions';
 
 /** Duct tightness: all ducts at one pressure, a fan that measures what they lose (DOMAIN 3.6, 5.16). */
 
 const parameters: readonly Parameter[] = [
-  {
-    kind: 'choice',
-    id: 'school',
-    label: 'Limit by',
-    help: 'Floor area at 25 Pa, or the class of the ducts by their surface.',
-    default: 'area',
-    options: [
-      { value: 'area', label: 'Floor area served' },
-      { value: 'class', label: 'Class and duct surface' },
+  askChoice(
+    'school',
+    'Limit by',
+    [
+      ['area', 'Floor area served'],
+      ['class', 'Class and duct surface'],
     ],
-  },
-  {
-    kind: 'choice',
-    id: 'rule',
-    askedFor: { answer: 'school', is: ['area'] },
-    label: 'What is measured',
-    help: 'Sets the limit for each 100 ft² of floor.',
-    default: 'total',
-    options: [
-      { value: 'total', label: 'Total leakage, air handler fitted' },
-      { value: 'no-handler', label: 'Total leakage, no air handler fitted' },
-      { value: 'outdoors', label: 'Leakage to outdoors' },
-      { value: 'own', label: 'Own limit' },
+    'Floor area at 25 Pa, or the class of the ducts by their surface.',
+  ),
+  askChoice(
+    'rule',
+    'What is measured',
+    [
+      ['total', 'Total leakage, air handler fitted'],
+      ['no-handler', 'Total leakage, no air handler fitted'],
+      ['outdoors', 'Leakage to outdoors'],
+      ['own', 'Own limit'],
     ],
-  },
-  {
-    kind: 'quantity',
-    quantity: 'area',
-    id: 'floor',
+    'Sets the limit for each 100 ft² of floor.',
+    { askedFor: { answer: 'school', is: ['area'] } },
+  ),
+  askQuantity('floor', 'Floor area served', 'area', 'ft2', '400', ['20', '500000'], 'Conditioned floor that these ducts serve.', {
     askedFor: { answer: 'rule', is: ['total', 'no-handler', 'outdoors'] },
-    label: 'Floor area served',
-    help: 'Conditioned floor that these ducts serve.',
-    unit: 'ft2',
-    default: '400',
-    least: '20',
-    most: '500000',
-  },
-  {
-    kind: 'quantity',
-    quantity: 'flow',
-    id: 'own-limit',
-    askedFor: { answer: 'rule', is: ['own'] },
-    label: 'Own limit at the reference',
-    help: 'The whole permitted flow, as the specification gives it.',
-    unit: 'CFM',
-    default: '',
-    least: '0.5',
-    most: '100000',
-    optional: true,
-  },
+  }),
+  askQuantity(
+    'own-limit',
+    'Own limit at the reference',
+    'flow',
+    'CFM',
+    '',
+    ['0.5', '100000'],
+    'The whole permitted flow, as the specification gives it.',
+    { optional: true, askedFor: { answer: 'rule', is: ['own'] } },
+  ),
   {
     kind: 'choice',
     id: 'class',
@@ -70,52 +55,30 @@ const parameters: readonly Parameter[] = [
     default: 'C',
     options: Object.keys(ductClasses).map((value) => ({ value, label: `Class ${value}` })),
   },
-  {
-    kind: 'quantity',
-    quantity: 'area',
-    id: 'surface',
+  askQuantity('surface', 'Duct surface', 'area', 'm2', '40', ['1', '50000'], 'Of the part under test.', {
     askedFor: { answer: 'school', is: ['class'] },
-    label: 'Duct surface',
-    help: 'Of the part under test.',
-    unit: 'm2',
-    default: '40',
-    least: '1',
-    most: '50000',
-  },
-  {
-    kind: 'quantity',
-    quantity: 'pressure',
-    id: 'class-pressure',
+  }),
+  askQuantity('class-pressure', 'Test pressure of the class', 'pressure', 'Pa', '400', ['50', '2500'], 'As the specification gives it.', {
     askedFor: { answer: 'school', is: ['class'] },
-    label: 'Test pressure of the class',
-    help: 'As the specification gives it.',
-    unit: 'Pa',
-    default: '400',
-    least: '50',
-    most: '2500',
-  },
-  {
-    kind: 'choice',
-    id: 'points',
-    label: 'Points',
-    help: 'Two prove the set-up; five give the leakage with its interval.',
-    default: 'two',
-    options: [
-      { value: 'two', label: 'Reference and half of it' },
-      { value: 'five', label: 'Five points' },
+  }),
+  askChoice(
+    'points',
+    'Points',
+    [
+      ['two', 'Reference and half of it'],
+      ['five', 'Five points'],
     ],
-  },
-  {
-    kind: 'quantity',
-    quantity: 'flow',
-    id: 'baseline',
-    label: 'Rig’s own leakage at the reference',
-    help: 'Measured with the rig blanked off, by pressure and not by suction. It is never subtracted.',
-    unit: 'CFM',
-    default: '0',
-    least: '0',
-    most: '1000',
-  },
+    'Two prove the set-up; five give the leakage with its interval.',
+  ),
+  askQuantity(
+    'baseline',
+    'Rig’s own leakage at the reference',
+    'flow',
+    'CFM',
+    '0',
+    ['0', '1000'],
+    'Measured with the rig blanked off, by pressure and not by suction. It is never subtracted.',
+  ),
   { kind: 'text', id: 'baseline-date', label: 'Rig measured on', help: 'Date of that measurement.', default: '', optional: true },
 ];
 const asked = { parameters };

@@ -2,6 +2,7 @@ import { answerLabel, optionalIn, quantityIn } from '../planning/answers';
 import { overRating, parseComponents } from '../planning/components';
 import { cubicFeet, gasSight, oneStep, secondsForLeak, storedAdvice } from '../planning/gas-hold';
 import type { Gauge } from '../planning/gauge';
+import { type HoldTime, holdByVolume, minutesOf } from '../planning/volume-hold';
 import {
   add,
   atmosphereAt,
@@ -17,61 +18,54 @@ import {
   toText,
 } from '../quantities';
 import { simulatedGauge } from './example-instruments';
-import { checkPhase, holdPhase, observePhase, zeroPhase } from './phase-shapes';
-import type { CheckItem, Correction, ObservePhase, Phase } from './phases';
+import { checkPhase, holdPhase, soapTheRig, zeroPhase } from './phase-shapes';
+import type { CheckItem, Correction, Phase } from './phases';
 import type { Answers, Course, CourseInput, Parameter, Procedure } from './procedure';
+import { askChoice, askQuantity } from './questions';
 
 /** Gas piping under air, psi school, in two stages (DOMAIN 5.3). */
 
 const parameters: readonly Parameter[] = [
-  {
-    kind: 'choice',
-    id: 'stages',
-    label: 'Stages',
-    help: 'Stage 1 alone certifies the piping up to the stops, and nothing beyond.',
-    default: 'both',
-    options: [
-      { value: 'both', label: 'Both: up to the stops, then with the stops open' },
-      { value: 'first', label: 'Stage 1 alone' },
+  askChoice(
+    'stages',
+    'Stages',
+    [
+      ['both', 'Both: up to the stops, then with the stops open'],
+      ['first', 'Stage 1 alone'],
     ],
-  },
-  {
-    kind: 'quantity',
-    quantity: 'pressure',
-    id: 'working',
-    label: 'Working pressure',
-    help: 'Under 1 psi is tested at 3 psi; a 2-psi system at 10 psi, the whole of it, since a regulator may fail.',
-    unit: 'psi',
-    default: '0.25',
-    least: '0.01',
-    most: '100',
-  },
-  {
-    kind: 'choice',
-    id: 'medium',
-    label: 'Test gas',
-    help: 'Never oxygen, never fuel gas.',
-    default: 'air',
-    options: [
-      { value: 'air', label: 'Air' },
-      { value: 'nitrogen', label: 'Nitrogen' },
-      { value: 'carbon dioxide', label: 'Carbon dioxide' },
-      { value: 'oxygen', label: 'Oxygen' },
-      { value: 'fuel gas', label: 'Fuel gas' },
+    'Stage 1 alone certifies the piping up to the stops, and nothing beyond.',
+  ),
+  askQuantity(
+    'working',
+    'Working pressure',
+    'pressure',
+    'psi',
+    '0.25',
+    ['0.01', '100'],
+    'Under 1 psi is tested at 3 psi; a 2-psi system at 10 psi, the whole of it, since a regulator may fail.',
+  ),
+  askChoice(
+    'medium',
+    'Test gas',
+    [
+      ['air', 'Air'],
+      ['nitrogen', 'Nitrogen'],
+      ['carbon dioxide', 'Carbon dioxide'],
+      ['oxygen', 'Oxygen'],
+      ['fuel gas', 'Fuel gas'],
     ],
-  },
-  {
-    kind: 'quantity',
-    quantity: 'pressure',
-    id: 'lowest-rating',
-    askedFor: { answer: 'stages', is: ['both'] },
-    label: 'Lowest rating of the controls',
-    help: 'Stage 2 goes no higher: many controls are rated ½ psi.',
-    unit: 'psi',
-    default: '0.5',
-    least: '0.15',
-    most: '100',
-  },
+    'Never oxygen, never fuel gas.',
+  ),
+  askQuantity(
+    'lowest-rating',
+    'Lowest rating of the controls',
+    'pressure',
+    'psi',
+    '0.5',
+    ['0.15', '100'],
+    'Stage 2 goes no higher: many controls are rated ½ psi.',
+    { askedFor: { answer: 'stages', is: ['both'] } },
+  ),
   {
     kind: 'components',
     id: 'components',
@@ -79,17 +73,16 @@ const parameters: readonly Parameter[] = [
     help: 'A line each, with its rating: Line regulator 10 psi',
     default: '',
   },
-  {
-    kind: 'choice',
-    id: 'building',
-    label: 'Building',
-    help: 'A short test needs a single dwelling or less than 10 ft³, and your code’s reference.',
-    default: 'other',
-    options: [
-      { value: 'single dwelling', label: 'Single dwelling' },
-      { value: 'other', label: 'Any other' },
+  askChoice(
+    'building',
+    'Building',
+    [
+      ['single dwelling', 'Single dwelling'],
+      ['other', 'Any other'],
     ],
-  },
+    'A short test needs a single dwelling or less than 10 ft³, and your code’s reference.',
+    { default: 'other' },
+  ),
   {
     kind: 'text',
     id: 'short-code',
@@ -98,41 +91,13 @@ const parameters: readonly Parameter[] = [
     default: '',
     optional: true,
   },
-  {
-    kind: 'quantity',
-    quantity: 'flow',
-    id: 'concern',
-    label: 'Leak of concern',
-    help: 'The hold is lengthened until this gauge can see it.',
-    unit: 'L/h',
-    default: '',
-    least: '0.001',
-    most: '100000',
+  askQuantity('concern', 'Leak of concern', 'flow', 'L/h', '', ['0.001', '100000'], 'The hold is lengthened until this gauge can see it.', {
     optional: true,
-  },
-  {
-    kind: 'quantity',
-    quantity: 'time',
-    id: 'asked',
-    label: 'Longer hold asked for',
-    help: 'Overnight, or what the inspector wants.',
-    unit: 'min',
-    default: '',
-    least: '1',
-    most: '1440',
+  }),
+  askQuantity('asked', 'Longer hold asked for', 'time', 'min', '', ['1', '1440'], 'Overnight, or what the inspector wants.', {
     optional: true,
-  },
-  {
-    kind: 'quantity',
-    quantity: 'length',
-    id: 'altitude',
-    label: 'Altitude',
-    help: 'Sets the atmosphere where no barometer is read.',
-    unit: 'm',
-    default: '0',
-    least: '-400',
-    most: '5000',
-  },
+  }),
+  askQuantity('altitude', 'Altitude', 'length', 'm', '0', ['-400', '5000'], 'Sets the atmosphere where no barometer is read.'),
 ];
 const asked = { parameters };
 
@@ -160,57 +125,43 @@ const prepareItems = (connected: string): readonly CheckItem[] => [
 const short = (answers: Answers, litres: number): boolean =>
   (answers['short-code'] ?? '').trim() !== '' && (answers.building === 'single dwelling' || cubicFeet(litres) < 10);
 
-/** Seconds of stage 1 with the sentences that derive them: the longest of all that ask for time, to a day. */
+/** Time of stage 1 for a volume; the leak of concern has its own time on this gauge. */
 function stageOneTime(
-  { answers, figure, volume }: CourseInput,
-  forConcern: number | undefined,
-): { readonly seconds: number; readonly why: readonly string[]; readonly capped: boolean; readonly under: boolean } {
-  const floor = Number(figure('floor-seconds'));
-  const per500 = Number(figure('per-500ft3-seconds'));
-  const feet = cubicFeet(volume.totalL);
-  // Rounded to a millionth first, so that every machine counts the same blocks.
-  const blocks = Math.max(1, Math.ceil(Math.round((feet / 500) * 1e6) / 1e6));
-  const byCode = short(answers, volume.totalL) ? Number(figure('short-seconds')) : undefined;
-  // A house rule on the floor stands, whatever a code allows.
-  const house = floor > defaultFloor;
-  const usual = byCode !== undefined && !house ? byCode : Math.max(floor, byCode === undefined ? per500 * blocks : floor);
+  { answers, figure }: Pick<CourseInput, 'answers' | 'figure'>,
+  litres: number,
+  concernSeconds: number | undefined,
+): HoldTime {
+  const floorSeconds = Number(figure('floor-seconds'));
   const own = optionalIn(asked, answers, 'asked', 's');
-  const under = own !== undefined && own < usual;
-  const wanted = Math.max(usual, own === undefined ? 0 : Math.ceil(own), forConcern ?? 0);
-  const most = 86_400;
-  return {
-    seconds: Math.min(most, wanted),
-    capped: (forConcern ?? 0) > most,
-    under,
-    why: [
-      byCode !== undefined && !house
-        ? `Time: ${minutes(byCode)} min, as ${answers['short-code']} allows for ${answers.building === 'single dwelling' ? 'a single dwelling' : 'less than 10 ft³'}. Leaks often show only after 15 min.`
-        : `Time: ${feet.toFixed(2)} ft³ ask for ${minutes(per500)} min for each 500 ft³ begun, ${minutes(per500 * blocks)} min in all; the floor is ${minutes(floor)} min.`,
-      ...(own === undefined ? [] : [`A hold of ${minutes(own)} min was asked for.`]),
-      ...(forConcern === undefined
-        ? []
-        : [
-            `To see the leak of concern (${answerLabel(gasPipingPsi, 'concern', answers.concern).value}) this gauge needs ${minutes(forConcern)} min.`,
-          ]),
-      `Stage 1 holds ${minutes(Math.min(most, wanted))} min.`,
-    ],
-  };
+  return holdByVolume({
+    cubicFeet: cubicFeet(litres),
+    floorSeconds,
+    secondsPer500: Number(figure('per-500ft3-seconds')),
+    floorIsHouse: floorSeconds > defaultFloor,
+    ...(short(answers, litres)
+      ? {
+          short: {
+            seconds: Number(figure('short-seconds')),
+            reference: answers['short-code'],
+            of: answers.building === 'single dwelling' ? 'a single dwelling' : 'less than 10 ft³',
+          },
+        }
+      : {}),
+    ...(own === undefined ? {} : { askedSeconds: own }),
+    ...(concernSeconds === undefined
+      ? {}
+      : { concern: { seconds: concernSeconds, leak: answerLabel(asked, 'concern', answers.concern).value } }),
+  });
 }
 
-const minutes = (seconds: number): string => String(Number((seconds / 60).toFixed(1)));
 const defaultFloor = 900;
 
-const rigCheck = (id: string, after: string): ObservePhase =>
-  observePhase({
+const rigCheck = (id: string, after: string) =>
+  soapTheRig(
     id,
-    title: 'Soap the rig',
-    say: 'The gauge fell. Before this is charged to the piping, put leak-detection fluid on the rig’s own joints, the gauge and the valve.',
-    when: [[{ phase: after, outcome: ['fall'] }]],
-    options: [
-      { id: 'dry', label: 'No bubbles on the rig', hoped: true },
-      { id: 'bubbles', label: 'Bubbles on the rig', hoped: false },
-    ],
-  });
+    after,
+    'The gauge fell. Before this is charged to the piping, put leak-detection fluid on the rig’s own joints, the gauge and the valve.',
+  );
 
 function course(input: CourseInput): Result<Course> {
   const { answers, figure, gauge, instruments, volume } = input;
@@ -226,14 +177,14 @@ function course(input: CourseInput): Result<Course> {
   if (forConcern?.ok === false) return refuse({ ...forConcern.problem, field: 'concern' });
   const forLow =
     concern === undefined || volume.lowestL === undefined ? undefined : secondsForLeak({ ...hold, litres: volume.lowestL }, concern);
-  const time = stageOneTime(input, forConcern?.value);
-  if (time.under)
+  const time = stageOneTime(input, volume.totalL, forConcern?.value);
+  if (time.askedTooLittle)
     return refuse({
       code: 'hold-under-floor',
       field: 'asked',
-      message: `The hold asked for is shorter than what is due here, ${minutes(time.seconds)} min. Leave it empty, or ask for more.`,
+      message: `The hold asked for is shorter than what is due here, ${minutesOf(time.seconds)} min. Leave it empty, or ask for more.`,
     });
-  if (time.capped)
+  if (time.overADay)
     return refuse({
       code: 'hold-over-a-day',
       field: 'concern',
@@ -382,8 +333,9 @@ function course(input: CourseInput): Result<Course> {
         : `A system under 1 psi working is tested at ${pressure} psi.`,
       'No fall is permitted: one step of the gauge is a fall.',
       ...time.why,
+      `Stage 1 holds ${minutesOf(time.seconds)} min.`,
       ...(both
-        ? [`Stage 2 goes to ${second} psi, the lowest rating of the controls or ${toText(most)} psi, for ${minutes(secondSeconds)} min.`]
+        ? [`Stage 2 goes to ${second} psi, the lowest rating of the controls or ${toText(most)} psi, for ${minutesOf(secondSeconds)} min.`]
         : []),
     ],
     notTested: ['The supply upstream', beyond, 'What was disconnected for the test'],
@@ -391,7 +343,7 @@ function course(input: CourseInput): Result<Course> {
       ...(volume.lowestL === undefined
         ? []
         : [
-            `With the low estimate of ${volume.lowestL.toFixed(1)} L it would hold ${minutes(stageOneTime({ ...input, volume: { ...volume, totalL: volume.lowestL } }, forLow?.ok === true ? forLow.value : undefined).seconds)} min; it is planned for the larger, ${volume.totalL.toFixed(1)} L.`,
+            `With the low estimate of ${volume.lowestL.toFixed(1)} L it would hold ${minutesOf(stageOneTime(input, volume.lowestL, forLow?.ok === true ? forLow.value : undefined).seconds)} min; it is planned for the larger, ${volume.totalL.toFixed(1)} L.`,
           ]),
       ...storedAdvice(volume.totalL, band.high, 'psi', volume.largestNominalMm),
       ...(time.seconds >= 3600
@@ -450,41 +402,31 @@ const secondStage = (
 
 function outOfScope(answers: Answers, volume: { readonly totalL: number }, figure: (id: string) => string): readonly Problem[] {
   const problems: Problem[] = [];
+  const refused = (code: string, field: string, message: string) => problems.push({ code, field, message });
   const working = fromSi(quantityIn(asked, answers, 'working'), 'psi');
+  const pressure = Number(figure(working >= 1 ? 'hybrid-pressure' : 'low-pressure'));
+  const times = figure('working-times');
   if (answers.medium === 'oxygen')
-    problems.push({
-      code: 'medium-oxygen',
-      field: 'medium',
-      message: 'Never oxygen: with oil or grease it explodes. Use air, nitrogen or carbon dioxide.',
-    });
+    refused('medium-oxygen', 'medium', 'Never oxygen: with oil or grease it explodes. Use air, nitrogen or carbon dioxide.');
   if (answers.medium === 'fuel gas')
-    problems.push({
-      code: 'medium-fuel',
-      field: 'medium',
-      message: 'Never raise fuel gas for this test. Use air, nitrogen or carbon dioxide.',
-    });
+    refused('medium-fuel', 'medium', 'Never raise fuel gas for this test. Use air, nitrogen or carbon dioxide.');
   if (working > 2.0005)
-    problems.push({
-      code: 'scope-working',
-      field: 'working',
-      message: 'This procedure ends at 2 psi working pressure. Above it the test is set by the engineer and the code.',
-    });
-  else if (Number(figure(working >= 1 ? 'hybrid-pressure' : 'low-pressure')) < working * Number(figure('working-times')))
-    problems.push({
-      code: 'test-pressure-low',
-      field: 'working',
-      message: `The test pressure must be at least ${figure('working-times')} times the working pressure. Raise the house rule on the test pressure.`,
-    });
+    refused('scope-working', 'working', 'This procedure ends at 2 psi working pressure. Above it the engineer and the code set the test.');
+  else if (pressure < working * Number(times))
+    refused(
+      'test-pressure-low',
+      'working',
+      `The test pressure must be at least ${times} times the working one. Raise the house rule on it.`,
+    );
   const connected = parseComponents(answers.components ?? '').components;
-  const top = Number(figure(working >= 1 ? 'hybrid-pressure' : 'low-pressure')) + Number(figure('raise-above'));
-  const over = overRating(connected, toSi(top, 'psi'), 'gas', 'psi');
+  const over = overRating(connected, toSi(pressure + Number(figure('raise-above')), 'psi'), 'gas', 'psi');
   if (over !== undefined) problems.push(over);
   if ((answers['short-code'] ?? '').trim() !== '' && !short(answers, volume.totalL))
-    problems.push({
-      code: 'short-not-allowed',
-      field: 'short-code',
-      message: `A 10-minute test is for a single dwelling or less than 10 ft³; this is ${cubicFeet(volume.totalL).toFixed(1)} ft³ in another building. Leave the reference empty.`,
-    });
+    refused(
+      'short-not-allowed',
+      'short-code',
+      `A 10-minute test is for a single dwelling or less than 10 ft³; this is ${cubicFeet(volume.totalL).toFixed(1)} ft³ in another building. Leave the reference empty.`,
+    );
   return problems;
 }
 

@@ -15,3 +15,16 @@ export const zeroPhase = (phase: Shape<ZeroPhase>): ZeroPhase => ({ ...always, .
 export const holdPhase = (phase: Shape<HoldPhase>): HoldPhase => ({ ...always, ...phase, kind: 'hold' });
 export const observePhase = (phase: Shape<ObservePhase>): ObservePhase => ({ ...always, ...phase, kind: 'observe' });
 export const measurePhase = (phase: Shape<MeasurePhase>): MeasurePhase => ({ ...always, ...phase, kind: 'measure' });
+
+/** Before a fall is charged to the system, the rig's own joints are soaped (DOMAIN 4.8). */
+export const soapTheRig = (id: string, after: string, say: string): ObservePhase =>
+  observePhase({
+    id,
+    title: 'Soap the rig',
+    say,
+    when: [[{ phase: after, outcome: ['fall'] }]],
+    options: [
+      { id: 'dry', label: 'No bubbles on the rig', hoped: true },
+      { id: 'bubbles', label: 'Bubbles on the rig', hoped: false },
+    ],
+  });

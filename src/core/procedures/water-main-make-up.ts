@@ -9,6 +9,7 @@ import { simulatedGauge, simulatedInstrument } from './example-instruments';
 import { checkPhase, holdPhase, measurePhase, observePhase, zeroPhase } from './phase-shapes';
 import type { Phase } from './phases';
 import type { Answers, Course, CourseInput, Parameter, Procedure } from './procedure';
+import { askChoice, askQuantity } from './questions';
 
 /** Water main, judged by its make-up (DOMAIN 3.8, 5.12). */
 
@@ -21,61 +22,19 @@ const parameters: readonly Parameter[] = [
     default: 'iron',
     options: [...mainMaterials, 'PE'].map((value) => ({ value, label: value === 'iron' ? 'Iron' : value === 'steel' ? 'Steel' : value })),
   },
-  {
-    kind: 'quantity',
-    quantity: 'length',
-    id: 'length',
-    label: 'Length',
-    help: 'Of the section between the valves.',
-    unit: 'ft',
-    default: '1320',
-    least: '3',
-    most: '300000',
-  },
-  {
-    kind: 'quantity',
-    quantity: 'length',
-    id: 'diameter',
-    label: 'Nominal diameter',
-    help: 'Of the main.',
-    unit: 'in',
-    default: '8',
-    least: '1',
-    most: '150',
-  },
-  {
-    kind: 'quantity',
-    quantity: 'pressure',
-    id: 'test-pressure',
-    label: 'Test pressure at the gauge',
-    help: 'As the engineer gives it.',
-    unit: 'psi',
-    default: '200',
-    least: '20',
-    most: '1000',
-  },
-  {
-    kind: 'quantity',
-    quantity: 'time',
-    id: 'hours',
-    label: 'Hold',
-    help: 'One to two hours is usual.',
-    unit: 'h',
-    default: '2',
-    least: '1',
-    most: '24',
-  },
-  {
-    kind: 'choice',
-    id: 'large-fall',
-    label: 'A larger fall during the hold',
-    help: 'A fall of more than 5 psi is pumped back during the hold, unless the engineer has written otherwise.',
-    default: 'pump back',
-    options: [
-      { value: 'pump back', label: 'Is pumped back, and measured' },
-      { value: 'engineer', label: 'Is taken by the engineer’s written criterion' },
+  askQuantity('length', 'Length', 'length', 'ft', '1320', ['3', '300000'], 'Of the section between the valves.'),
+  askQuantity('diameter', 'Nominal diameter', 'length', 'in', '8', ['1', '150'], 'Of the main.'),
+  askQuantity('test-pressure', 'Test pressure at the gauge', 'pressure', 'psi', '200', ['20', '1000'], 'As the engineer gives it.'),
+  askQuantity('hours', 'Hold', 'time', 'h', '2', ['1', '24'], 'One to two hours is usual.'),
+  askChoice(
+    'large-fall',
+    'A larger fall during the hold',
+    [
+      ['pump back', 'Is pumped back, and measured'],
+      ['engineer', 'Is taken by the engineer’s written criterion'],
     ],
-  },
+    'A fall of more than 5 psi is pumped back during the hold, unless the engineer has written otherwise.',
+  ),
   {
     kind: 'text',
     id: 'criterion',

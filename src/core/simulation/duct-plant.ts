@@ -1,8 +1,8 @@
 import { instrumentOf } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import type { MeasurePoint, ReadQuantity } from '../procedures/phases';
-import { decimal, fromSi, multiply, toSi, toText, type Unit } from '../quantities';
-import type { PlantAct, PlantModel, PlantTrack, Scenario } from './plant';
+import { toSi } from '../quantities';
+import { type PlantAct, type PlantModel, type PlantTrack, type Scenario, shownAs } from './plant';
 import { bellAt } from './random';
 
 /** A duct system with a fan on it (DOMAIN 3.6, 10): Q = C·Δpⁿ, the rig's own leakage on top. SI throughout. */
@@ -49,7 +49,7 @@ class DuctTrack implements PlantTrack {
 
   /** Between the points the gauge lies open to the room. */
   shownAt(): string {
-    return shown(this.plant.zeroErrorPa, this.plan.gauge.unit, this.plan.gauge.readability);
+    return shownAs(this.plant.zeroErrorPa, this.plan.gauge.unit, this.plan.gauge.readability);
   }
 
   temperatureAt(): number {
@@ -68,19 +68,14 @@ class DuctTrack implements PlantTrack {
     const index = phase?.kind === 'measure' ? phase.points.findIndex(({ id }) => id === point.id) : 0;
     const aim = toSi(Number(point.aim ?? '25'), plan.gauge.unit);
     // Set by hand on a fan's dial: the pressure reached is a little off its aim, and the flow is that of what was reached.
-    const pressureText = shown(aim * (1 + 0.004 * bellAt(plant.seed, index)), plan.gauge.unit, plan.gauge.readability);
+    const pressureText = shownAs(aim * (1 + 0.004 * bellAt(plant.seed, index)), plan.gauge.unit, plan.gauge.readability);
     if (quantity === 'pressure') return pressureText;
     const pa = toSi(Number(pressureText), plan.gauge.unit);
     const grown = (pa / plant.referencePa) ** plant.exponent;
     const flow = (plant.flowAtReference + plant.rigAtReference) * grown * (1 + 0.002 * bellAt(plant.seed, index + 100));
-    return flow < plant.leastFlow ? undefined : shown(flow, unit, readability);
+    return flow < plant.leastFlow ? undefined : shownAs(flow, unit, readability);
   }
 }
-
-const shown = (si: number, unit: Unit, readability: string): string => {
-  const steps = Math.round(fromSi(si, unit) / Number(readability));
-  return toText(multiply({ digits: BigInt(steps), scale: 0 }, decimal(readability)));
-};
 
 export const ductModel: PlantModel = {
   scenarios: ductScenarios,

@@ -2,8 +2,8 @@ import { mainAllowance } from '../physics/main-allowance';
 import { wallAndWater } from '../physics/water-stiffness';
 import { instrumentOf } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
-import { decimal, fromSi, multiply, referencePressure, toSi, toText, type Unit } from '../quantities';
-import type { PlantAct, PlantModel, PlantTrack, Scenario } from './plant';
+import { referencePressure, toSi } from '../quantities';
+import { type PlantAct, type PlantModel, type PlantTrack, type Scenario, shownAs } from './plant';
 import { bellAt } from './random';
 
 /** A water main filled and closed (DOMAIN 3.7, 10): its water, wall and trapped air give, a leak takes. SI throughout. */
@@ -62,7 +62,7 @@ class MainTrack implements PlantTrack {
     this.advance(ms);
     const { unit, readability } = instrumentOf(this.plan, role);
     const noise = 0.1 * toSi(Number(readability), unit) * bellAt(this.plant.seed, Math.floor(ms / 1000) % 1_000_000);
-    return shown(Math.max(0, this.pa + (this.pa > 0 ? noise : 0)) + this.plant.zeroErrorPa, unit, readability);
+    return shownAs(Math.max(0, this.pa + (this.pa > 0 ? noise : 0)) + this.plant.zeroErrorPa, unit, readability);
   }
 
   temperatureAt(): number {
@@ -77,7 +77,7 @@ class MainTrack implements PlantTrack {
   measuredAt(ms: number): string {
     this.advance(ms);
     const { unit, readability } = instrumentOf(this.plan, 'vessel');
-    return shown(this.pumpedM3, unit, readability);
+    return shownAs(this.pumpedM3, unit, readability);
   }
 
   private advance(ms: number): void {
@@ -128,11 +128,6 @@ class MainTrack implements PlantTrack {
     }
   }
 }
-
-const shown = (si: number, unit: Unit, readability: string): string => {
-  const steps = Math.round(fromSi(si, unit) / Number(readability));
-  return toText(multiply({ digits: BigInt(steps), scale: 0 }, decimal(readability)));
-};
 
 /** A sound main of the plan: what it is made of, a third of its allowance as its leak, a trace of air. */
 function soundMain(plan: Plan, seed: number): MainPlant {

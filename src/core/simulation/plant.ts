@@ -1,5 +1,6 @@
 import type { Plan } from '../planning/plan';
 import type { MeasurePoint, ReadQuantity } from '../procedures/phases';
+import { decimal, fromSi, multiply, toText, type Unit } from '../quantities';
 
 /** What has been done to a plant: a simulation is a function of plant, these, and time. */
 export interface PlantAct {
@@ -35,3 +36,9 @@ export interface PlantModel {
   readonly scenarios: readonly Scenario[];
   readonly track: (plan: Plan, scenario: string, seed: number, acts: readonly PlantAct[]) => PlantTrack;
 }
+
+/** A value in SI as an instrument of a unit and readability shows it: the nearest of its steps. */
+export const shownAs = (si: number, unit: Unit, readability: string): string => {
+  const steps = Math.round(fromSi(si, unit) / Number(readability));
+  return toText(multiply({ digits: BigInt(steps), scale: 0 }, decimal(readability)));
+};

@@ -1,0 +1,43 @@
+import type { Unit, UnitKind } from '../quantities';
+import type { Parameter } from './procedure';
+
+/** Short ways of writing the questions of a procedure or a calculation. */
+
+type More = { readonly askedFor?: Parameter['askedFor'] };
+
+/** A quantity; its bounds are in its unit, ends included. */
+export const askQuantity = (
+  id: string,
+  label: string,
+  quantity: UnitKind,
+  unit: Unit,
+  value: string,
+  [least, most]: readonly [string, string],
+  help = '',
+  more: More & { readonly optional?: boolean } = {},
+): Parameter => ({ kind: 'quantity', id, label, quantity, unit, default: value, least, most, help, ...more });
+
+/** A choice; options are value and label, or a value that is its own label. The first is the default. */
+export const askChoice = (
+  id: string,
+  label: string,
+  options: readonly (string | readonly [value: string, label: string])[],
+  help = '',
+  more: More & { readonly default?: string } = {},
+): Parameter => {
+  const all = options.map((option) =>
+    typeof option === 'string' ? { value: option, label: option } : { value: option[0], label: option[1] },
+  );
+  return { kind: 'choice', id, label, help, options: all, default: all[0].value, ...more };
+};
+
+/** Words. */
+export const askText = (id: string, label: string, help: string, optional: boolean, more: More = {}): Parameter => ({
+  kind: 'text',
+  id,
+  label,
+  help,
+  default: '',
+  optional,
+  ...more,
+});
