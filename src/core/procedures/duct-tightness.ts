@@ -7,7 +7,7 @@ import { simulatedGauge, simulatedInstrument } from './example-instruments';
 import { checkPhase, measurePhase, zeroPhase } from './phase-shapes';
 import type { MeasurePoint, Phase } from './phases';
 import type { Answers, Course, CourseInput, Parameter, Procedure } from './procedure';
-import { askChoice, askQuantity } from './questions';
+import { askChoice, askQuantity, askText } from './questions';
 
 /** Duct tightness: all ducts at one pressure, a fan that measures what they lose (DOMAIN 3.6, 5.16). */
 
@@ -79,7 +79,7 @@ const parameters: readonly Parameter[] = [
     ['0', '1000'],
     'Measured with the rig blanked off, by pressure and not by suction. It is never subtracted.',
   ),
-  { kind: 'text', id: 'baseline-date', label: 'Rig measured on', help: 'Date of that measurement.', default: '', optional: true },
+  askText('baseline-date', 'Rig measured on', 'Date of that measurement.', true),
 ];
 const asked = { parameters };
 

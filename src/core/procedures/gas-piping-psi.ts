@@ -21,7 +21,7 @@ import { simulatedGauge } from './example-instruments';
 import { checkPhase, holdPhase, soapTheRig, zeroPhase } from './phase-shapes';
 import type { CheckItem, Correction, Phase } from './phases';
 import type { Answers, Course, CourseInput, Parameter, Procedure } from './procedure';
-import { askChoice, askQuantity } from './questions';
+import { askChoice, askQuantity, askText } from './questions';
 
 /** Gas piping under air, psi school, in two stages (DOMAIN 5.3). */
 
@@ -83,14 +83,7 @@ const parameters: readonly Parameter[] = [
     'A short test needs a single dwelling or less than 10 ft³, and your code’s reference.',
     { default: 'other' },
   ),
-  {
-    kind: 'text',
-    id: 'short-code',
-    label: 'Code reference that allows 10 min',
-    help: 'Leave empty for the full time.',
-    default: '',
-    optional: true,
-  },
+  askText('short-code', 'Code reference that allows 10 min', 'Leave empty for the full time.', true),
   askQuantity('concern', 'Leak of concern', 'flow', 'L/h', '', ['0.001', '100000'], 'The hold is lengthened until this gauge can see it.', {
     optional: true,
   }),

@@ -9,7 +9,7 @@ import { simulatedGauge, simulatedInstrument } from './example-instruments';
 import { checkPhase, holdPhase, measurePhase, observePhase, zeroPhase } from './phase-shapes';
 import type { Phase } from './phases';
 import type { Answers, Course, CourseInput, Parameter, Procedure } from './procedure';
-import { askChoice, askQuantity } from './questions';
+import { askChoice, askQuantity, askText } from './questions';
 
 /** Water main, judged by its make-up (DOMAIN 3.8, 5.12). */
 
@@ -35,15 +35,9 @@ const parameters: readonly Parameter[] = [
     ],
     'A fall of more than 5 psi is pumped back during the hold, unless the engineer has written otherwise.',
   ),
-  {
-    kind: 'text',
-    id: 'criterion',
+  askText('criterion', 'The engineer’s criterion', 'Letter, date and what it says.', true, {
     askedFor: { answer: 'large-fall', is: ['engineer'] },
-    label: 'The engineer’s criterion',
-    help: 'Letter, date and what it says.',
-    default: '',
-    optional: true,
-  },
+  }),
   {
     kind: 'components',
     id: 'components',
