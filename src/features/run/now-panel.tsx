@@ -1,5 +1,6 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import type { EventOf, ReadingRole } from '@/core/judging/events';
 import { inBand } from '@/core/judging/exact';
 import type { ReasonCode } from '@/core/judging/reasons';
@@ -12,10 +13,11 @@ import { CheckPanel } from './check-panel';
 import { Extras } from './extras';
 import { Keypad } from './keypad';
 import { bandAdvice, type Now, plausible } from './run-model';
-import { SimulatedPanel } from './simulated-panel';
 import { TakenReadings } from './taken-readings';
 import type { Hands } from './use-hands';
 import { clockTime } from './use-now';
+
+const SimulatedPanel = dynamic(() => import('./simulated-panel').then((module) => module.SimulatedPanel), { ssr: false });
 
 const stampWords: Record<ReadingRole, string> = {
   zero: 'Read zero',

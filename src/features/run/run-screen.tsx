@@ -3,7 +3,6 @@
 import { useEffect, useMemo, useState } from 'react';
 import { estimateOf, tracesOf, warmthOf } from '@/core/judging/trace';
 import { unitLabel } from '@/core/quantities';
-import { simulatedGauge } from '@/core/simulation/simulated-gauge';
 import { thisDevice } from '@/features/field/log';
 import type { OpenRun } from '@/features/field/use-run';
 import { useShortcuts } from '@/ui/use-shortcuts';
@@ -17,6 +16,7 @@ import { useClockWatch } from './use-clock-watch';
 import { useDueAlarm } from './use-due-alarm';
 import { type Hands, useHands } from './use-hands';
 import { clockTime, countdown, useNow } from './use-now';
+import { useSimulatedGauge } from './use-simulated-gauge';
 
 /** The course: the phases and their trace, and beside them what to do now. */
 export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonly goVerdict: () => void }) {
@@ -25,7 +25,7 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
   const time = useNow(250);
   const present = presentOf(plan, judgement, time);
   const { phase, state, settlingUntil, holding } = present;
-  const gauge = useMemo(() => simulatedGauge(plan, events, run.id), [plan, events, run.id]);
+  const gauge = useSimulatedGauge(plan, events, run.id);
   const second = Math.floor(time / 1000);
   const traced = useMemo(() => tracesOf(plan, judgement, events, gauge, second * 1000), [plan, judgement, events, gauge, second]);
   const points = traced.find((one) => one.phase === phase?.id)?.points ?? [];

@@ -1,15 +1,14 @@
 'use client';
 
-import { useMemo } from 'react';
 import type { RunEvent } from '@/core/judging/events';
 import type { Plan } from '@/core/planning/plan';
 import { middleOf, type Phase } from '@/core/procedures/phases';
 import { unitLabel } from '@/core/quantities';
 import { scenarioFor, scenariosFor } from '@/core/simulation/plants';
-import { simulatedGauge } from '@/core/simulation/simulated-gauge';
 import { input, quietButton } from '@/ui/classes';
 import { Simulated } from '@/ui/notice';
 import { useNow } from './use-now';
+import { useSimulatedGauge } from './use-simulated-gauge';
 
 /** The simulated gauge: live digits at 10 Hz and the hands of the technician. Labelled simulated everywhere. */
 export function SimulatedPanel({
@@ -30,7 +29,7 @@ export function SimulatedPanel({
   readonly mayMove: boolean;
   readonly act: (action: 'scenario' | 'zero' | 'raise', value: string) => void;
 }) {
-  const gauge = useMemo(() => simulatedGauge(plan, events, run), [plan, events, run]);
+  const gauge = useSimulatedGauge(plan, events, run);
   const time = useNow(100);
   if (gauge === undefined) return null;
   const scenario = events.findLast((event) => event.type === 'plant' && event.action === 'scenario');

@@ -1,0 +1,29 @@
+'use client';
+
+import { useEffect, useMemo, useState } from 'react';
+import type { RunEvent } from '@/core/judging/events';
+import { instrumentsOf } from '@/core/planning/instruments';
+import type { Plan } from '@/core/planning/plan';
+import type { PlantTrack } from '@/core/simulation/plant';
+
+type Simulation = typeof import('@/core/simulation/simulated-gauge');
+/** Kept once it is here, so that a screen opened again has its gauge at once. */
+let simulation: Simulation | undefined;
+
+/** The simulated gauge of a run. A real job never loads the plants, which is most of what a simulation weighs. */
+export function useSimulatedGauge(plan: Plan, events: readonly RunEvent[], run: string): PlantTrack | undefined {
+  const wanted = instrumentsOf(plan).some(({ instrument }) => instrument.simulated) || events.some(({ type }) => type === 'plant');
+  const [ready, setReady] = useState(simulation);
+  useEffect(() => {
+    if (!wanted || ready !== undefined) return;
+    let gone = false;
+    import('@/core/simulation/simulated-gauge').then((found) => {
+      simulation = found;
+      if (!gone) setReady(found);
+    });
+    return () => {
+      gone = true;
+    };
+  }, [wanted, ready]);
+  return useMemo(() => ready?.simulatedGauge(plan, events, run), [ready, plan, events, run]);
+}
