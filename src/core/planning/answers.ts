@@ -51,8 +51,10 @@ function checkQuantity(
   const shown = (text: string): string => (own === unit ? text : String(Number(bound(text).toPrecision(4))));
   return refuse(
     'out-of-range',
-    Number(least) === 0 && value < 0
-      ? 'it cannot be below zero.'
+    Number(least) >= 0 && value < 0
+      ? Number(least) > 0
+        ? 'it must be above zero.'
+        : 'it cannot be below zero.'
       : `it must lie between ${shown(least)} and ${shown(most)} ${unitLabel(own)}; check the figure and its unit.`,
   );
 }

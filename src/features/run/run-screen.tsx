@@ -1,5 +1,6 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { useEffect, useMemo, useState } from 'react';
 import { estimateOf, tracesOf, warmthOf } from '@/core/judging/trace';
 import { unitLabel } from '@/core/quantities';
@@ -8,7 +9,6 @@ import type { OpenRun } from '@/features/field/use-run';
 import { useShortcuts } from '@/ui/use-shortcuts';
 import { useSize } from '@/ui/use-size';
 import { keepAwake } from './alarm';
-import { CoursePicture } from './course-picture';
 import { NowPanel } from './now-panel';
 import { Frame } from './run-frame';
 import { estimateWords, type Now, pendingStamp, presentOf, sentence, soFarWords } from './run-model';
@@ -17,6 +17,9 @@ import { useDueAlarm } from './use-due-alarm';
 import { type Hands, useHands } from './use-hands';
 import { clockTime, countdown, useNow } from './use-now';
 import { useSimulatedGauge } from './use-simulated-gauge';
+
+// What is to be done stands first; the picture follows in the room kept for it.
+const CoursePicture = dynamic(() => import('./course-picture').then((module) => module.CoursePicture), { ssr: false });
 
 /** The course: the phases and their trace, and beside them what to do now. */
 export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonly goVerdict: () => void }) {
