@@ -3,6 +3,7 @@ import { compare, decimal, subtract, toText, unitLabel } from '../quantities';
 import { contextOf, type HoldContext, judgeMovement, overLimit } from './criteria';
 import { type EventOf, neverWaived } from './events';
 import { compareAcross, inBand } from './exact';
+import type { Log } from './log';
 import { readingFault, type Taken, valueText } from './readings';
 import { type Finding, finding } from './reasons';
 import { traceExtremes } from './trace-extremes';
@@ -110,26 +111,38 @@ function findEnd({ phase }: HoldContext, readings: readonly Taken[], start: Take
 
 /** Whatever voids the round: a disturbance not set aside, bubbles on the rig, a clock that jumped. */
 function spoiling({ phase, log }: HoldContext, start: Taken, end: Taken | undefined, notes: Finding[]): Finding | undefined {
-  const { title } = phase;
   const until = end?.event.observedAt ?? Number.POSITIVE_INFINITY;
   const during = (event: { observedAt: number }) => event.observedAt >= start.event.observedAt && event.observedAt <= until;
-  for (const disturbance of log.inRound('disturbance', phase.id).filter(during)) {
-    const waiver = log.of('waived').find((event) => event.disturbance === disturbance.id && event.reason.trim() !== '');
-    const about = { title, what: disturbance.what };
-    if (waiver === undefined) return finding('disturbed', about, phase.id);
-    if (neverWaived.includes(disturbance.what)) {
-      notes.push(finding('waiver-refused', about, phase.id));
-      return finding('disturbed', about, phase.id);
-    }
-    notes.push(finding('disturbance-waived', { ...about, reason: waiver.reason }, phase.id));
-  }
-  if (log.inRound('leak-seen', phase.id).some((event) => event.where === 'rig' && during(event)))
-    return finding('rig-leak-seen', { title }, phase.id);
+  const disturbed = disturbance(log, phase, during, notes);
+  if (disturbed !== undefined) return disturbed;
+  const { title } = phase;
   const jump = log.inRound('clock-jump', phase.id).filter(during)[0]?.milliseconds ?? strayed(start, end);
   if (jump !== undefined) return finding('clock-jump', { title, seconds: String(Math.round(jump / 1000)) }, phase.id);
   for (const gap of log.inRound('gap', phase.id).filter(during))
     notes.push(finding('gap', { title, seconds: String(Math.round(gap.milliseconds / 1000)) }, phase.id));
   return undefined;
+}
+
+/** A disturbance that nobody may set aside, or nobody has; or bubbles on the rig (DOMAIN 4.9, 4.12). */
+export function disturbance(
+  log: Log,
+  { id, title }: { readonly id: string; readonly title: string },
+  during: (event: { readonly observedAt: number }) => boolean,
+  notes: Finding[],
+): Finding | undefined {
+  for (const event of log.inRound('disturbance', id).filter(during)) {
+    const waiver = log.of('waived').find((one) => one.disturbance === event.id && one.reason.trim() !== '');
+    const about = { title, what: event.what };
+    if (waiver === undefined) return finding('disturbed', about, id);
+    if (neverWaived.includes(event.what)) {
+      notes.push(finding('waiver-refused', about, id));
+      return finding('disturbed', about, id);
+    }
+    notes.push(finding('disturbance-waived', { ...about, reason: waiver.reason }, id));
+  }
+  return log.inRound('leak-seen', id).some((event) => event.where === 'rig' && during(event))
+    ? finding('rig-leak-seen', { title }, id)
+    : undefined;
 }
 
 /** How far the wall clock strayed from the monotonic one, where one program wrote both readings and the device was awake. */

@@ -197,7 +197,7 @@ function judgePhase(
 ): PhaseResult {
   switch (phase.kind) {
     case 'measure':
-      return judgeMeasure(phase, plan, log, withdrawn, holds);
+      return judgeMeasure(phase, plan, log, withdrawn, holds, openFrom);
     case 'check':
       return judgeChecks(phase, log);
     case 'zero':
@@ -284,7 +284,7 @@ function withdrawals(plan: Plan, log: Log, found: Finding[]): ReadonlySet<string
 }
 
 const measuredWhole = (phase: MeasurePhase, plan: Plan, log: Log, withdrawn: ReadonlySet<string>): boolean =>
-  judgeMeasure(phase, plan, log, withdrawn, new Map()).outcome !== undefined;
+  judgeMeasure(phase, plan, log, withdrawn, new Map(), Number.NEGATIVE_INFINITY).outcome !== undefined;
 
 /** The first conclusion of the plan that holds; its sentence takes the numbers of the holds it speaks of. */
 function conclude(

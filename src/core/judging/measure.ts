@@ -6,7 +6,7 @@ import { decimal, toText, unitLabel } from '../quantities';
 import { flowAtMost } from './criteria/flow-at-most';
 import { makeUpAtMost } from './criteria/make-up';
 import type { Found, MeasureContext, Measured, PointValue } from './criteria/point';
-import type { HoldResult } from './hold';
+import { disturbance, type HoldResult } from './hold';
 import type { Log } from './log';
 import { readingFault, valueText } from './readings';
 import { type Finding, finding } from './reasons';
@@ -29,6 +29,7 @@ export function judgeMeasure(
   log: Log,
   withdrawn: ReadonlySet<string>,
   holds: ReadonlyMap<string, HoldResult>,
+  openFrom: number,
 ): MeasureResult {
   const notes: Finding[] = [];
   const values = new Map<string, Map<ReadQuantity, PointValue>>(phase.points.map(({ id }) => [id, new Map()]));
@@ -47,6 +48,7 @@ export function judgeMeasure(
         : `the instrument shows ${unitLabel(instrument.unit)}`
       : readingFault(instrument, event.value, event.unit);
     if (why !== undefined) notes.push(finding('reading-refused', { ...about, why }, phase.id));
+    else if (event.observedAt < openFrom) notes.push(finding('start-too-soon', about, phase.id));
     else if (point.has(event.quantity)) notes.push(finding('second-point', about, phase.id));
     else {
       point.set(event.quantity, { value: decimal(event.value), unit: event.unit as InstrumentUnit, belowRange });
@@ -60,8 +62,12 @@ export function judgeMeasure(
     id,
     values: Object.fromEntries([...read].map(([quantity, { value }]) => [quantity, toText(value)])),
   }));
+  const [from, until] = [startAt ?? Number.POSITIVE_INFINITY, endAt ?? Number.NEGATIVE_INFINITY];
+  const during = ({ observedAt }: { readonly observedAt: number }) => observedAt >= from && observedAt <= until;
   const begun = { ...(startAt === undefined ? {} : { startAt }), points: shown };
   if (whole.length < phase.points.length || endAt === undefined) return { ...begun, findings: notes };
+  const spoiltBy = disturbance(log, phase, during, notes);
+  if (spoiltBy !== undefined) return { ...begun, endAt, outcome: 'void', spoilt: true, working: [], findings: [...notes, spoiltBy] };
   const found = decide({ phase, plan, log, points, holds, withdrawn });
   return { ...begun, endAt, ...found, findings: [...notes, ...found.findings] };
 }

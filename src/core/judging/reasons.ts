@@ -104,6 +104,10 @@ export const reasons = {
     say: (d) => `Leakage at ${d.reference} Pa: ${d.flow} ${d.judgedUnit}${d.interval}; only ${d.limit} ${d.unit} is permitted.`,
   },
   'duct-unclear': { weight: 'inconclusive', say: (d) => `${d.title}: no leakage can be worked out from these points.` },
+  'points-together': {
+    weight: 'inconclusive',
+    say: (d) => `${d.title}: the pressures lie too close together to prove the set-up. Read them again, one at about half of the other.`,
+  },
   'flow-below-range': {
     weight: 'inconclusive',
     say: (d) =>

@@ -1,7 +1,7 @@
 import { procedureById } from '../procedures';
 import type { Boundary, Conclusion, Phase } from '../procedures/phases';
 import { type Answers, type Course, isAsked, type PlantKind, type Procedure, type ResolvedFigure } from '../procedures/procedure';
-import { compare, decimal, type PressureUnit, type Problem } from '../quantities';
+import { compare, decimal, type PressureUnit, type Problem, unitKind, unitLabel } from '../quantities';
 import { canonical } from '../record/canonical';
 import { sha256 } from '../record/sha256';
 import { answerLabel, checkAnswers } from './answers';
@@ -126,8 +126,8 @@ export function planTest(input: PlanInput): PlanResult {
   };
   const scope = procedure.outOfScope(input.answers, volume, figure);
   if (scope.length > 0) return { ok: false, problems: scope };
-  const missing = missingRoles(procedure, input);
-  if (missing.length > 0) return { ok: false, problems: missing };
+  const unfit = instrumentProblems(procedure, input);
+  if (unfit.length > 0) return { ok: false, problems: unfit };
 
   const made = procedure.course({ answers: input.answers, figure, gauge: input.gauge, instruments: input.instruments ?? {}, volume });
   if (!made.ok) return { ok: false, problems: [made.problem] };
@@ -193,10 +193,29 @@ const beside = ({ instruments, demands, demand }: Course, { plant }: Procedure) 
   ...(plant === 'gas' ? {} : { plant }),
 });
 
-const missingRoles = (procedure: Procedure, { answers, instruments = {} }: PlanInput): readonly Problem[] =>
-  procedure.roles
-    .filter(({ role, needed, orGauge }) => needed(answers) && orGauge !== true && instruments[role] === undefined)
-    .map(({ role, label }) => ({ code: 'instrument-missing', field: role, message: `Choose the ${label.toLowerCase()}.` }));
+/** Instruments that are missing, of another kind than their role, or impossible in themselves. */
+function instrumentProblems(procedure: Procedure, { answers, gauge, instruments = {} }: PlanInput): readonly Problem[] {
+  const problems: Problem[] = [];
+  for (const { role, label, needed, orGauge, quantity } of procedure.roles) {
+    const chosen = instruments[role];
+    if (chosen !== undefined && unitKind(chosen.unit) !== quantity)
+      problems.push({
+        code: 'instrument-kind',
+        field: role,
+        message: `${label}: ${chosen.name} shows ${unitLabel(chosen.unit)}, and a ${quantity} must be read.`,
+      });
+    else if (chosen === undefined && needed(answers) && orGauge !== true)
+      problems.push({ code: 'instrument-missing', field: role, message: `Choose the ${label.toLowerCase()}.` });
+  }
+  for (const { name, readability, rangeLow, rangeHigh } of [gauge, ...Object.values(instruments)])
+    if (compare(decimal(readability), decimal('0')) <= 0 || compare(decimal(rangeLow), decimal(rangeHigh)) >= 0)
+      problems.push({
+        code: 'instrument-range',
+        field: 'gauge',
+        message: `${name}: its step must be above zero and its range must have a top above its foot. Correct it under Instruments.`,
+      });
+  return problems;
+}
 
 /** What is wrong with each instrument for this plan; another than the gauge is named. */
 const findingsOf = (plan: Plan, on: string): readonly GaugeFinding[] =>

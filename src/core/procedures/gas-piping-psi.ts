@@ -149,6 +149,9 @@ function stageOneTime(
 
 const defaultFloor = 900;
 
+/** To a hundredth, never above: a rating is a ceiling. */
+const roundedDown = (value: number): string => (Math.floor(value * 100 + 1e-6) / 100).toFixed(2);
+
 const rigCheck = (id: string, after: string) =>
   soapTheRig(
     id,
@@ -201,7 +204,7 @@ function course(input: CourseInput): Result<Course> {
           },
         };
   const band = { low: pressure, high: toText(add(decimal(pressure), decimal(figure('raise-above')))) };
-  const rating = decimal(both ? fromSi(quantityIn(asked, answers, 'lowest-rating'), 'psi').toFixed(2) : '0');
+  const rating = decimal(both ? roundedDown(fromSi(quantityIn(asked, answers, 'lowest-rating'), 'psi')) : '0');
   const most = decimal(figure('stage-2-most'));
   const second = toText(compare(rating, most) < 0 ? rating : most);
   const secondSeconds = Number(figure('stage-2-seconds'));

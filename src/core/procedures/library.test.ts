@@ -259,6 +259,8 @@ describe('gas piping, psi school (DOMAIN 5.3)', () => {
       examplePlan('gas-piping-psi', { answers: { 'lowest-rating': rating } }).phases.find(({ id }) => id === 'hold-open');
     expect(stage2('1/2')).toMatchObject({ band: { low: '0.40', high: '0.50' }, ceiling: '0.50' });
     expect(stage2('5 psi')).toMatchObject({ ceiling: '1' });
+    // 24 mbar is 0.348 psi: down to 0.34, since a rating is a ceiling.
+    expect(stage2('24 mbar')).toMatchObject({ ceiling: '0.34' });
   });
 
   test('stage 1 alone passes for the piping up to the stops, and says what it leaves out', () => {
@@ -328,6 +330,14 @@ describe('water main (DOMAIN 5.12)', () => {
   test('the thrust on an 8 in end at 200 psi is said: 44.7 kN', () => {
     const planned = planTest(exampleFor('water-main-make-up'));
     expect(planned.ok && planned.value.advice.join()).toContain('44.7 kN');
+  });
+  test('a vessel that shows psi, and instruments that cannot be, are refused', () => {
+    const { gauge, instruments } = exampleFor('water-main-make-up');
+    expect(exampleProblems('water-main-make-up', { instruments: { vessel: gauge } })).toEqual(['instrument-kind']);
+    expect(exampleProblems('water-main-make-up', { gauge: { ...gauge, readability: '0' } })).toEqual(['instrument-range']);
+    expect(exampleProblems('water-main-make-up', { instruments: { vessel: { ...instruments!.vessel, rangeHigh: '0' } } })).toEqual([
+      'instrument-range',
+    ]);
   });
   test('without its vessel it is not planned', () =>
     expect(exampleProblems('water-main-make-up', { instruments: {} })).toEqual(['instrument-missing']));

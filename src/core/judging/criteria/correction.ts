@@ -59,7 +59,7 @@ export function correctedMovement(context: HoldContext, { start, end }: Ends): C
   const still = Number(corrects.atmosphereHpa) * 100;
   const startAir = atmosphereFromBarometer(air === undefined ? still : inSi(air.start));
   const endAir = atmosphereFromBarometer(air === undefined ? still : inSi(air.end));
-  if (!startAir.ok || !endAir.ok) return { kind: 'unread', missing: 'a barometer reading that can be' };
+  if (!startAir.ok || !endAir.ok) return { kind: 'unread', missing: 'a barometer reading between 500 and 1100 hPa' };
   const startPa = toSi(toNumber(start.value), instrument.unit) as GaugePa;
   const startK = inSi(pipe.start);
   const expected = expectedGauge({
@@ -75,11 +75,11 @@ export function correctedMovement(context: HoldContext, { start, end }: Ends): C
     temperatureDoubtK: Number(corrects.temperatureDoubtK),
     barometerDoubtPa: air === undefined ? 0 : Number(corrects.barometerDoubtHpa) * 100,
   });
-  if (!expected.ok || !doubt.ok) return { kind: 'unread', missing: 'a pipe temperature that can be' };
+  if (!expected.ok || !doubt.ok) return { kind: 'unread', missing: 'a pipe temperature between −73 and 127 °C' };
   const scale = decimal(instrument.readability).scale + 1;
   const foreseen = fromNumber(fromSi(expected.value, instrument.unit), scale);
   const unsure = fromNumber(fromSi(doubt.value, instrument.unit), scale);
-  if (foreseen === undefined || unsure === undefined) return { kind: 'unread', missing: 'a pipe temperature that can be' };
+  if (foreseen === undefined || unsure === undefined) return { kind: 'unread', missing: 'a pipe temperature between −73 and 127 °C' };
   const fall = subtract(foreseen, end.value);
   const unit = unitLabel(instrument.unit);
   const conditions = `${text(pipe.start)} to ${text(pipe.end)}${air === undefined ? '' : `, barometer ${text(air.start)} to ${text(air.end)}`}`;

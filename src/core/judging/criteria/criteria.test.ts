@@ -294,6 +294,30 @@ describe('flow at most 16.0 CFM at 25 Pa, rig 1.2 CFM', () => {
       ]).reasons.map(({ code }) => code),
     ).toContain('exponent-suspicious');
   });
+  test('two points at one pressure prove no set-up, and nothing passes without it', () => {
+    const together = read([
+      ['25.0', '12.0'],
+      ['25.1', '12.0'],
+    ]);
+    expect(together.phases[0]).toMatchObject({ outcome: 'unclear', spoilt: true });
+    expect(together.reasons.map(({ code }) => code)).toContain('points-together');
+  });
+  test('a disturbance while the points are read voids them; one before or after does not', () => {
+    const disturbed = (at: number) => {
+      const plan = measuring(2);
+      const log = new LogBuilder(plan)
+        .at(0)
+        .figure('points', 'point', 'pressure', '25.0', 'Pa', { point: 'p1' })
+        .figure('points', 'point', 'flow', '12.0', 'CFM', { point: 'p1' });
+      log
+        .at(60)
+        .figure('points', 'point', 'pressure', '12.5', 'Pa', { point: 'p2' })
+        .figure('points', 'point', 'flow', '7.9', 'CFM', { point: 'p2' });
+      return judge(plan, log.at(at).write({ type: 'disturbance', phase: 'points', round: 1, what: 'valve moved', text: '' }).events)
+        .phases[0].outcome;
+    };
+    expect([disturbed(-1), disturbed(30), disturbed(61)]).toEqual(['within', 'void', 'within']);
+  });
   test('no flow shown is below the range, never nothing', () => {
     expect(read([['25.0', undefined]]).phases[0]).toMatchObject({ outcome: 'below-range', spoilt: true });
   });
@@ -377,6 +401,13 @@ describe('make-up at most: 1320 ft of 8 in, 200 to 110 psi, an hour', () => {
         .read('hold', 'end', '180');
     expect(judge(one, drawn(pumped(), '0.388').events).phases[1].outcome).toBe('within');
     expect(judge(one, drawn(pumped(), '0.389').events).phases[1].outcome).toBe('over');
+  });
+  test('water drawn before the hold was over is no make-up', () => {
+    const one = plan();
+    const early = log(one, '110').at(300).figure('make-up', 'point', 'volume', '0.100', 'galUS', { point: 'drawn' });
+    const judgement = judge(one, early.events);
+    expect(judgement.phases[1].outcome).toBeUndefined();
+    expect(judgement.reasons.map(({ code }) => code)).toContain('start-too-soon');
   });
   test('a fall of 5 psi is kept, 6 is not', () => {
     const one = plan('5');

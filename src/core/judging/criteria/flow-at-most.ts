@@ -61,6 +61,8 @@ export function flowAtMost(context: MeasureContext, criterion: FlowAtMost): Foun
     return [{ point, pa: toSi(toNumber(pressure.value), pressure.unit), flowM3s: toSi(toNumber(flow.value), flow.unit) }];
   });
   const exponent = exponentOf(read, steps);
+  // Points that lie together prove no set-up: without that check the flow means nothing.
+  if (exponent === undefined && read.length > 1) return spoilt('unclear', finding('points-together', base, phase.id));
   const notes = exponent === undefined ? [] : [exponentNote(exponent, phase.id)];
   if (exponent?.verdict === 'impossible') return spoilt('impossible', notes[0]);
   const found = atReference(read, criterion, steps, decimal(meter.readability).scale + 1);
