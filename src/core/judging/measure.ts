@@ -2,7 +2,7 @@ import type { InstrumentUnit } from '../planning/gauge';
 import { instrumentOf } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import type { MeasurePhase, ReadQuantity } from '../procedures/phases';
-import { decimal, toText, unitLabel } from '../quantities';
+import { decimal, readDecimal, toText, unitLabel } from '../quantities';
 import { flowAtMost } from './criteria/flow-at-most';
 import { makeUpAtMost } from './criteria/make-up';
 import type { Found, MeasureContext, Measured, PointValue } from './criteria/point';
@@ -42,11 +42,12 @@ export function judgeMeasure(
     const about = { ...valueText(event), title: phase.title };
     const instrument = instrumentOf(plan, field.instrument);
     const belowRange = event.qualifier === 'below range';
-    const why = belowRange
-      ? event.unit === instrument.unit
-        ? undefined
-        : `the instrument shows ${unitLabel(instrument.unit)}`
-      : readingFault(instrument, event.value, event.unit);
+    const why =
+      belowRange && readDecimal(event.value) !== undefined
+        ? event.unit === instrument.unit
+          ? undefined
+          : `the instrument shows ${unitLabel(instrument.unit)}`
+        : readingFault(instrument, event.value, event.unit);
     if (why !== undefined) notes.push(finding('reading-refused', { ...about, why }, phase.id));
     else if (event.observedAt < openFrom) notes.push(finding('start-too-soon', about, phase.id));
     else if (point.has(event.quantity)) notes.push(finding('second-point', about, phase.id));

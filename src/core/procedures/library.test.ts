@@ -148,6 +148,32 @@ describe.each(procedures.map((procedure) => [procedure.id, procedure] as const))
     );
   });
 
+  test('whatever else gets into a log, the judge does not throw and answers canonically', () => {
+    const failing = exampleEvents(plan, scenariosFor(plan)[1].id);
+    const odd = fc.record({
+      at: fc.nat({ max: failing.length - 1 }),
+      change: fc.oneof(
+        fc.record({ quantity: fc.constantFrom('pressure', 'temperature', 'barometer', 'flow', 'volume', 'level', 'turns') }),
+        fc.record({ value: fc.constantFrom('', '1e9', '-3', '0', '0.00', '9999999', '12,5', '3.25') }),
+        fc.record({ unit: fc.constantFrom('psi', 'Pa', 'C', 'CFM', 'galUS', 'mm', 'turn', 'hPa') }),
+        fc.record({ role: fc.constantFrom('zero', 'between', 'point') }),
+        fc.record({ point: fc.constantFrom('p1', 'p9', 'drawn', '') }),
+        fc.record({ round: fc.integer({ min: 0, max: 4 }) }),
+        fc.record({ qualifier: fc.constant('below range') }),
+        fc.record({ phase: fc.constantFrom(...plan.phases.map((phase) => phase.id), 'nowhere') }),
+      ),
+    });
+    fc.assert(
+      fc.property(fc.array(odd, { minLength: 1, maxLength: 8 }), (oddities) => {
+        const events = [...failing];
+        for (const { at, change } of oddities) events[at] = { ...events[at], ...change } as (typeof events)[number];
+        const judged = judge(plan, events);
+        return canonical(judged).length > 0;
+      }),
+      { numRuns: 80 },
+    );
+  });
+
   test('an overdue instrument, gauge or other, makes it invalid', () => {
     const overdue = { needed: true, last: '2020-01-01', due: '2021-01-01' } as const;
     const input = exampleFor(id);

@@ -6,6 +6,7 @@ import {
   decimal,
   fromNumber,
   fromSi,
+  readDecimal,
   subtract,
   toNumber,
   toSi,
@@ -36,7 +37,9 @@ interface Pair {
 
 /** First reading at the start and last at the end of a hold's round. */
 function pairOf({ phase, log, withdrawn }: HoldContext, quantity: ReadQuantity): Pair | undefined {
-  const taken = log.inRound('reading', phase.id).filter((event) => event.quantity === quantity && !withdrawn.has(event.id));
+  const taken = log
+    .inRound('reading', phase.id)
+    .filter((event) => event.quantity === quantity && !withdrawn.has(event.id) && readDecimal(event.value) !== undefined);
   const start = taken.find(({ role }) => role === 'start');
   const end = taken.findLast(({ role }) => role === 'end');
   return start === undefined || end === undefined ? undefined : { start, end };

@@ -1,7 +1,7 @@
 import { mainAllowance, meanPressure } from '../../physics/main-allowance';
 import { instrumentOf } from '../../planning/instruments';
 import type { MeasureCriterion } from '../../procedures/phases';
-import { add, compareQuantities, decimal, fromNumber, fromSi, round, toSi, toText, unitLabel } from '../../quantities';
+import { add, compareQuantities, decimal, fromNumber, fromSi, readDecimal, round, toSi, toText, unitLabel } from '../../quantities';
 import { finding } from '../reasons';
 import type { Found, MeasureContext } from './point';
 
@@ -30,7 +30,7 @@ export function makeUpAtMost({ phase, plan, log, points, holds, withdrawn }: Mea
   const pumped = log
     .inRound('reading', criterion.hold)
     .filter(({ id, quantity, unit }) => quantity === 'volume' && unit === instrument.unit && !withdrawn.has(id))
-    .reduce((sum, { value }) => add(sum, decimal(value)), decimal('0'));
+    .reduce((sum, { value }) => add(sum, readDecimal(value) ?? decimal('0')), decimal('0'));
   const total = add(drawn.value, pumped);
   const meanPa = meanPressure(toSi(Number(start), plan.gauge.unit), toSi(Number(lowest), plan.gauge.unit));
   const rate = mainAllowance({
