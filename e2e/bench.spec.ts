@@ -89,7 +89,8 @@ test('what cannot be is said beside its field, and what was typed stays', async 
     await expect(page.getByText(sentence).first()).toBeVisible();
     await expect(figure(page)).toHaveCount(0);
   };
-  await said('/bench?sum=leak-rate&volume=-3', /it must lie between 0.001 and 1000000 L/);
+  await said('/bench?sum=leak-rate&volume=0', /it must lie between 0.001 and 1000000 L/);
+  await said('/bench?sum=leak-rate&volume=-3', /Gas volume: it must be above zero/);
   await expect(page.getByLabel('Gas volume', { exact: true })).toHaveValue('-3');
   await said('/bench?sum=leak-rate&volume=3+psi', /“psi” is not a unit of volume known here/);
   await said(
