@@ -95,6 +95,8 @@ describe('the check values, as anyone types them', () => {
 describe('bad input is a code and a sentence', () => {
   test.each([
     ['leak-rate', { volume: '-3' }, 'out-of-range'],
+    ['leak-rate', { volume: '0' }, 'out-of-range'],
+    ['leak-rate', { volume: '0.00099' }, 'out-of-range'],
     ['leak-rate', { volume: '3 psi' }, 'unit-unknown'],
     ['leak-rate', { volume: 'x' }, 'not-a-number'],
     ['leak-rate', { volume: '1,200' }, 'comma-ambiguous'],

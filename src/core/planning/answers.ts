@@ -45,9 +45,9 @@ function checkQuantity(
   const own = typed.value.unit;
   const bound = (text: string): number => fromSi(toSi(Number(text), unit), own);
   const value = toNumber(typed.value.value);
-  // A billionth on top takes back what a conversion loses at the very end of the range.
-  const slack = 1e-9 * Math.max(Math.abs(bound(least)), Math.abs(bound(most)));
-  if (value >= bound(least) - slack && value <= bound(most) + slack) return [];
+  // A billionth of the bound itself takes back what a conversion loses at the very end of the range.
+  const [low, high] = [bound(least), bound(most)];
+  if (value >= low - 1e-9 * Math.abs(low) && value <= high + 1e-9 * Math.abs(high)) return [];
   const shown = (text: string): string => (own === unit ? text : String(Number(bound(text).toPrecision(4))));
   return refuse(
     'out-of-range',
