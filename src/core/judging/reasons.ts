@@ -169,7 +169,8 @@ export const reasons = {
   'rig-leaks': { weight: 'inconclusive', say: () => 'The rig itself leaked: mend it and repeat. This says nothing about the system.' },
   'hold-rise': {
     weight: 'inconclusive',
-    say: (d) => `The gauge rose ${d.rise} ${d.unit} during ${d.title}. Likely cause: ${d.cause}. Repeat from the let-by test.`,
+    say: (d) =>
+      `The gauge rose ${d.rise} ${d.unit} during ${d.title}. Likely cause: ${d.cause}. ${d.again ?? 'Repeat from the let-by test.'}`,
   },
   'late-fall': {
     weight: 'inconclusive',

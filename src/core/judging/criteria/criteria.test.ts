@@ -191,6 +191,33 @@ describe('temperature and barometer on a long hold (DOMAIN 4.6)', () => {
     ['a fall with a steady pipe', '200.00', '198.90', '20.0', '20.0', 'fall'],
   ])('%s', (_, start, end, from, to, expected) => expect(with_(start, end, from, to)?.outcome).toBe(expected));
 
+  test('an end that came late proves no fall, corrected or not, and still proves a pass', () => {
+    const late = (end: string, to: string) => {
+      const one = plan();
+      const log = new LogBuilder(one).at(0).read('hold', 'start', '200.00').degrees('hold', 'start', '20.0');
+      return judge(one, log.at(900).read('hold', 'end', end).degrees('hold', 'end', to).events).phases[0];
+    };
+    expect(late('200.00', '21.0')).toMatchObject({ outcome: 'unclear', spoilt: true });
+    expect(late('197.00', '20.0')).toMatchObject({ outcome: 'unclear', spoilt: true });
+    expect(late('195.86', '19.0').outcome).toBe('tight');
+  });
+  test('a permitted drop is permitted as corrected, too', () => {
+    const one = planOf([hold({ kind: 'no-fall', threshold: '1', permitted: '3' }, { corrects })], {
+      gauge: { ...base.gauge, rangeHigh: '1000' },
+    });
+    expect(with_('200.00', '198.00', '20.0', '20.0', one)?.outcome).toBe('permitted');
+    expect(with_('200.00', '200.00', '20.0', '20.5', one)?.outcome).toBe('permitted');
+    expect(with_('200.00', '200.00', '20.0', '21.0', one)?.outcome).toBe('fall');
+  });
+  test('a rise says what to repeat: the hold, where there is no let-by to go back to', () => {
+    const one = planOf([hold({ kind: 'no-fall', threshold: '1' })]);
+    const log = new LogBuilder(one).at(0).read('hold', 'start', '20.00').at(601).read('hold', 'end', '22.00');
+    expect(
+      judge(one, log.events)
+        .reasons.map(({ sentence }) => sentence)
+        .join(),
+    ).toContain('Repeat the hold.');
+  });
   test('without temperatures the raw movement decides', () => {
     expect(outcome(plan(), '200.00', '195.86')?.outcome).toBe('fall');
     expect(outcome(plan(), '200.00', '200.00')?.outcome).toBe('tight');

@@ -94,3 +94,7 @@ export function stoodBetween(
   }
   return { lowest, highest };
 }
+
+/** What to repeat after a rise, in words: the hold, unless the plan goes back further. */
+export const againOf = ({ phase }: HoldContext): Readonly<Record<string, string>> =>
+  phase.afterRise === undefined ? { again: 'Repeat the hold.' } : {};

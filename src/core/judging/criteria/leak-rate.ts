@@ -13,7 +13,7 @@ import {
   toText,
 } from '../../quantities';
 import { finding } from '../reasons';
-import { type Judged, type Moved, movementData } from './criterion';
+import { againOf, type Judged, type Moved, movementData } from './criterion';
 
 /** Decimals of a litre per hour to which a rate is rounded before it is compared. */
 const scale = 3;
@@ -34,7 +34,11 @@ export const leakRate: Judged<'leak-rate'> = (context, { litres, factor, bands, 
     findings: [finding(code, { ...data, threshold: instrument.readability, ...more }, phase.id)],
     working: [],
   });
-  if (compare(negate(fall), step) >= 0) return spoilt('rise', 'hold-rise', { cause: 'a valve letting by, sun or a warming pipe' });
+  if (compare(negate(fall), step) >= 0)
+    return spoilt('rise', 'hold-rise', {
+      cause: 'a valve letting by, sun or a warming pipe',
+      ...againOf(context),
+    });
   const seconds = (ends.end.event.observedAt - ends.start.event.observedAt) / 1000;
   const startPa = toSi(toNumber(ends.start.value), instrument.unit) + referencePressure;
   const rateOf = (lost: number) => {

@@ -2,7 +2,7 @@ import { add, type Decimal, decimal, negate, round, subtract, toText, unitLabel 
 import { lateToleranceMs } from '../exact';
 import { type Finding, finding } from '../reasons';
 import { type Corrected, correctedMovement } from './correction';
-import { against, type Ends, type HoldContext, type Judged, type Moved, movementData } from './criterion';
+import { againOf, against, type Ends, type HoldContext, type Judged, type Moved, movementData } from './criterion';
 import { warmingOf } from './warming';
 
 /** A movement against a threshold: no rise (let-by, seepage, creep) and no fall (tightness, a standing level). */
@@ -69,20 +69,32 @@ export const noFall: Judged<'no-fall'> = (context, { threshold, permitted }, end
     data,
   });
   const risen = perceived(context, rise, threshold);
-  const raised = () => say('rise', true, finding('hold-rise', { ...data, cause: causeOfRise(context, ends) }, phase.id, working));
+  const raised = () =>
+    say('rise', true, finding('hold-rise', { ...data, cause: causeOfRise(context, ends), ...againOf(context) }, phase.id, working));
+
+  const lateMs = ends.end.event.observedAt - ends.dueAt;
+  const isLate = lateMs > lateToleranceMs(phase.seconds);
+  // In the right time it may have been less (DOMAIN 4.3).
+  const tooLate = (by: string) =>
+    say('unclear', true, finding('late-fall', { ...data, fall: by, late: String(Math.round(lateMs / 1000)) }, phase.id, working));
 
   const correction = correctedMovement(context, ends);
   if (correction?.kind === 'unread')
     notes.push(finding('conditions-unread', { title: phase.title, missing: correction.missing }, phase.id));
   if (correction?.kind === 'read')
-    return corrected(context, threshold, correction, risen ? 'rise' : overLimit(context, fall) ? 'fall' : 'still', say);
+    return corrected(
+      context,
+      threshold,
+      correction,
+      risen ? 'rise' : overLimit(context, fall) ? 'fall' : 'still',
+      isLate ? tooLate : undefined,
+      say,
+    );
   if (risen) return raised();
 
-  const lateMs = ends.end.event.observedAt - ends.dueAt;
-  if (overLimit(context, fall) && lateMs > lateToleranceMs(phase.seconds)) {
+  if (overLimit(context, fall) && isLate) {
     const atDue = fallAtDue(context, ends);
-    if (atDue === undefined)
-      return say('unclear', true, finding('late-fall', { ...data, late: String(Math.round(lateMs / 1000)) }, phase.id, working));
+    if (atDue === undefined) return tooLate(data.fall);
     const text = toText(atDue);
     notes.push(finding('interpolated', { ...data, fall: text }, phase.id));
     return { ...say(outcomeOf(context, atDue, threshold), false), fall: text, data: { ...data, fall: text } };
@@ -99,6 +111,8 @@ function corrected(
   threshold: string,
   correction: Extract<Corrected, { kind: 'read' }>,
   raw: 'rise' | 'fall' | 'still',
+  /** Set where the end came late. */
+  tooLate: ((fall: string) => Moved) | undefined,
   say: (outcome: string, spoilt: boolean, ...findings: readonly Finding[]) => Moved,
 ): Moved {
   const { phase } = context;
@@ -120,12 +134,15 @@ function corrected(
     data,
   });
   const sure = perceived(context, correction.doubt, threshold) === false;
-  if (perceived(context, correction.fall, threshold)) return done('fall', false, raw === 'fall' ? 'corrected' : 'corrected-fall');
+  const outcome = outcomeOf(context, correction.fall, threshold);
+  if (outcome === 'fall') return tooLate?.(toText(correction.fall)) ?? done('fall', false, raw === 'fall' ? 'corrected' : 'corrected-fall');
+  if (outcome === 'permitted') return done('permitted', false, 'corrected');
   // A corrected rise beyond its own doubt: something feeds the system, or the temperatures are not the gas's.
   if (perceived(context, subtract(negate(correction.fall), correction.doubt), threshold))
     return done('rise', true, 'hold-rise', {
       rise: toText(negate(correction.fall)),
       cause: 'a valve letting by, or temperatures that are not those of the gas',
+      ...againOf(context),
     });
   if (raw === 'still') return done('tight', false, 'corrected');
   return sure ? done('tight', false, 'corrected') : done('unclear', true, 'correction-unsure');
