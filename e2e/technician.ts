@@ -13,12 +13,16 @@ export class Technician {
     const { page } = this;
     await page.goto('/sites');
     await page.getByRole('searchbox').fill(system);
-    // The strip of running holds may name the system too.
-    await page
+    // The strip of running holds may name the system too. A press while the list still narrows may miss its link.
+    const found = page
       .getByRole('main')
       .last()
-      .getByRole('link', { name: new RegExp(system) })
-      .click();
+      .getByRole('link', { name: new RegExp(system) });
+    await expect(found).toHaveCount(1);
+    await expect(async () => {
+      if (new URL(page.url()).pathname === '/sites') await found.click({ timeout: 5000 });
+      await page.waitForURL(/\/sites\/./, { timeout: 15_000 });
+    }).toPass({ timeout: 120_000 });
     await page
       .locator('section', { has: page.getByRole('heading', { name: system, exact: true }) })
       .getByRole('link', { name: 'Plan a test' })

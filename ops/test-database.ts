@@ -31,6 +31,19 @@ export async function testDatabase(template: 'empty' | 'demo', label: string): P
     appUrl: url('vast_app', process.env.VAST_APP_PASSWORD),
     authUrl: url('vast_auth', process.env.VAST_AUTH_PASSWORD),
     ownerUrl: url('vast_owner', process.env.VAST_OWNER_PASSWORD),
-    drop: () => admin(`drop database if exists ${name} with (force)`),
+    drop: () => dropped(name),
   };
+}
+
+/** The cluster itself may be busy in a database for a moment, and nobody may throw it out: then it is asked again. */
+async function dropped(name: string): Promise<void> {
+  for (let attempt = 1; ; attempt += 1) {
+    try {
+      return await admin(`drop database if exists ${name} with (force)`);
+    } catch (error) {
+      const refused = (error as { readonly code?: string }).code;
+      if (attempt === 20 || (refused !== '42501' && refused !== '55006')) throw error;
+      await new Promise((resolve) => setTimeout(resolve, 250));
+    }
+  }
 }
