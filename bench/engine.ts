@@ -58,12 +58,11 @@ const planOf = (phases: readonly Phase[], instruments?: Readonly<Record<string, 
   ...(instruments === undefined ? {} : { instruments }),
 });
 
-/** A day's hold with a sample a second as chunks of 600, read at both ends. */
-function dayOf(plan: Plan): LogBuilder {
-  const log = new LogBuilder(plan).at(0).read('hold', 'start', '20.50');
-  const startAt = log.events[0].observedAt;
+/** A sample a second for a day, as chunks of 600, into the open hold from its start reading on. */
+export function writeDay(log: LogBuilder, from: number): void {
+  const startAt = log.events.at(-1)?.observedAt ?? 0;
   for (let chunk = 0; chunk < 144; chunk += 1)
-    log.at((chunk + 1) * 600).write({
+    log.at(from + (chunk + 1) * 600).write({
       type: 'trace',
       phase: 'hold',
       round: 1,
@@ -74,6 +73,12 @@ function dayOf(plan: Plan): LogBuilder {
       values: Array.from({ length: 600 }, (_, index) => 2050 - ((chunk * 600 + index) % 7)),
       source: 'keypad',
     });
+}
+
+/** A day's hold, read at both ends. */
+function dayOf(plan: Plan): LogBuilder {
+  const log = new LogBuilder(plan).at(0).read('hold', 'start', '20.50');
+  writeDay(log, 0);
   return log.at(86_401).read('hold', 'end', '20.46');
 }
 

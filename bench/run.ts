@@ -11,7 +11,7 @@ import { GasTrack } from '@/core/simulation/gas-plant';
 import { soundPlant } from '@/core/simulation/scenarios';
 import { certificatePdf } from '@/server/certificate-pdf';
 import { appendAgainstInsert } from './append';
-import { engine } from './engine';
+import { engine, writeDay } from './engine';
 
 /** Benchmarks, each a ratio against a named reference measured in the same run. Median of the rounds. */
 async function median(rounds: number, work: () => unknown): Promise<number> {
@@ -58,19 +58,7 @@ function longLog(): { plan: Plan; events: readonly RunEvent[] } {
     phases: short.phases.map((phase) => (phase.id === 'hold' && phase.kind === 'hold' ? { ...phase, seconds: 86_400 } : phase)),
   };
   const log = new LogBuilder(plan).proved().settled().at(170).read('hold', 'start', '20.50');
-  const startAt = log.events.at(-1)?.observedAt ?? 0;
-  for (let chunk = 0; chunk < 144; chunk += 1)
-    log.at(170 + (chunk + 1) * 600).write({
-      type: 'trace',
-      phase: 'hold',
-      round: 1,
-      startAt: startAt + chunk * 600_000,
-      stepMs: 1000,
-      unit: 'mbar',
-      scale: 2,
-      values: Array.from({ length: 600 }, (_, index) => 2050 - ((chunk * 600 + index) % 7)),
-      source: 'keypad',
-    });
+  writeDay(log, 170);
   log.at(170 + 86_401).read('hold', 'end', '20.45');
   return { plan, events: log.events };
 }

@@ -1,4 +1,4 @@
-import { type DuctPoint, fitDuct, flowAt, impliedExponent, normalExponents } from '../physics/duct-flow';
+import { type DuctPoint, fitDuct, flowAt, impliedExponent, nearestPoint, normalExponents, usualExponent } from '../physics/duct-flow';
 import { askQuantity } from '../procedures/questions';
 import { bad, fromSi, good, parseQuantity, type Result, toNumber, toSi } from '../quantities';
 import { type Calculation, curve, type Inputs, type Outcome, show } from './calculation';
@@ -38,12 +38,12 @@ function compute(inputs: Inputs): Result<Outcome> {
   const implied = points.length > 1 ? impliedExponent(highest, lowest, pressureStep, flowStep) : undefined;
   const fit = points.length > 2 ? fitDuct(points, referencePa, pressureStep, flowStep) : undefined;
   if (fit?.ok === false) return fit;
-  const nearest = [...points].sort((a, b) => Math.abs(Math.log(a.pa / referencePa)) - Math.abs(Math.log(b.pa / referencePa)))[0];
+  const nearest = nearestPoint(points, referencePa) ?? points[0];
   const single = flowAt(nearest, referencePa);
   if (!single.ok) return single;
   const flow = fit?.value.flowM3s ?? single.value;
   const worst = fit?.value.high ?? flow;
-  const n = fit?.value.n ?? (implied?.ok === true ? implied.value.n : 0.6);
+  const n = fit?.value.n ?? (implied?.ok === true ? implied.value.n : usualExponent);
   const [from, to] = [Math.min(lowest.pa, referencePa) / 1.6, Math.max(highest.pa, referencePa) * 1.6];
   const line = (pa: number): number => fromSi(flow * (pa / referencePa) ** n, 'CFM');
   return good({
@@ -88,7 +88,9 @@ function compute(inputs: Inputs): Result<Outcome> {
     ],
     working: [
       ...(fit === undefined
-        ? [`Q = ${show(nearest.flowM3s, 'CFM')} × (${show(referencePa, 'Pa')} / ${show(nearest.pa, 'Pa')})^0.6 = ${show(flow, 'CFM')}`]
+        ? [
+            `Q = ${show(nearest.flowM3s, 'CFM')} × (${show(referencePa, 'Pa')} / ${show(nearest.pa, 'Pa')})^${usualExponent} = ${show(flow, 'CFM')}`,
+          ]
         : [
             `Least squares on log Q against log Δp, ${points.length} points: n = ${n.toFixed(3)}`,
             `Q at ${show(referencePa, 'Pa')} = ${show(flow, 'CFM')}`,
@@ -148,7 +150,7 @@ export const ductPoints: Calculation = {
   ],
   validity: [
     'All ducts at one pressure; not what each loses at its own.',
-    'One point is brought to the reference with n = 0.6; three and more are fitted.',
+    `One point is brought to the reference with n = ${usualExponent}; three and more are fitted.`,
     'The interval counts scatter and the steps of both readings, not the fan’s own calibration.',
   ],
   compute,

@@ -61,7 +61,7 @@ function compute({ si, optional, text }: Inputs): Result<Outcome> {
     ],
     said: [
       ...(airAtAtmosphere > mostTrappedAir
-        ? [{ tone: 'stop' as const, text: 'More than 4 % of air: the hold is not meaningful. Bleed again.' }]
+        ? [{ tone: 'stop' as const, text: `More than ${mostTrappedAir * 100} % of air: the hold is not meaningful. Bleed again.` }]
         : []),
       ...(warming.ok ? [] : [{ tone: 'caution' as const, text: warming.problem.message }]),
     ],

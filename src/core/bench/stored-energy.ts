@@ -25,12 +25,12 @@ function compute({ si }: Inputs): Result<Outcome> {
         ? [
             {
               tone: 'stop' as const,
-              text: 'Over 10 kJ: stay clear, one person at the valve. Water under the same pressure stores hundreds of times less: prefer it.',
+              text: `Over ${stayClearJ / 1000} kJ: stay clear, one person at the valve. Water under the same pressure stores hundreds of times less: prefer it.`,
             },
           ]
         : []),
       ...(thrust.value > frictionPlugN
-        ? [{ tone: 'stop' as const, text: 'Over 200 N: never trust a plug that only friction holds, whatever the energy.' }]
+        ? [{ tone: 'stop' as const, text: `Over ${frictionPlugN} N: never trust a plug that only friction holds, whatever the energy.` }]
         : []),
     ],
     working: [

@@ -3,6 +3,9 @@ import { askQuantity } from '../procedures/questions';
 import { type AbsolutePa, fromSi, type GaugePa, good, type Result } from '../quantities';
 import { type Calculation, curve, type Inputs, type Outcome, orUndefined, show } from './calculation';
 
+/** How far a pipe thermometer and a barometer may usually be off. */
+const [doubtK, doubtHpa] = [0.5, 0.5];
+
 function compute({ si, optional }: Inputs): Result<Outcome> {
   const [startPa, startK, endK, startAir, endAir] = [
     si('start'),
@@ -23,7 +26,12 @@ function compute({ si, optional }: Inputs): Result<Outcome> {
   if (!expected.ok) return expected;
   const sensitivity = temperatureSensitivity(startPa as GaugePa, startAir as AbsolutePa, startK);
   if (!sensitivity.ok) return sensitivity;
-  const doubt = correctionDoubt({ absolutePa: startPa + startAir, kelvin: startK, temperatureDoubtK: 0.5, barometerDoubtPa: 50 });
+  const doubt = correctionDoubt({
+    absolutePa: startPa + startAir,
+    kelvin: startK,
+    temperatureDoubtK: doubtK,
+    barometerDoubtPa: doubtHpa * 100,
+  });
   const read = optional('read');
   const startC = fromSi(startK, 'C');
   const reach = Math.max(5, Math.abs(endK - startK) * 1.5);
@@ -41,7 +49,7 @@ function compute({ si, optional }: Inputs): Result<Outcome> {
               si: doubt.value,
               quantity: 'pressure' as const,
               unit: 'psi' as const,
-              note: 'with 0.5 K and 0.5 hPa at each end',
+              note: `with ${doubtK} K and ${doubtHpa} hPa at each end`,
             },
           ]
         : []),

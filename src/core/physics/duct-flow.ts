@@ -76,6 +76,10 @@ export interface DuctFit {
   readonly high: number;
 }
 
+/** The point read nearest to a pressure, by ratio; undefined for an empty list. */
+export const nearestPoint = <P extends DuctPoint>(points: readonly P[], referencePa: number): P | undefined =>
+  [...points].sort((a, b) => Math.abs(Math.log(a.pa / referencePa)) - Math.abs(Math.log(b.pa / referencePa)))[0];
+
 /** Two-sided 95 % points of Student's t for 1, 2, 3 … degrees of freedom; beyond them the normal one, rounded up. */
 const student = [
   12.706, 4.303, 3.182, 2.776, 2.571, 2.447, 2.365, 2.306, 2.262, 2.228, 2.201, 2.179, 2.16, 2.145, 2.131, 2.12, 2.11, 2.101, 2.093, 2.086,
@@ -127,11 +131,13 @@ export function fitDuct(points: readonly DuctPoint[], referencePa: number, press
 /** Leakage classes of the metric school: f = k·p^0.65, L/s per m² of duct surface (DOMAIN 3.6). */
 export const ductClasses = { A: 0.027, B: 0.009, C: 0.003, D: 0.001 } as const;
 export type DuctClass = keyof typeof ductClasses;
+/** Exponent of the classes' formula. */
+export const classExponent = 0.65;
 
 /** Leakage permitted to a class, m³/s per m²; class C at 400 Pa: 0.1474 L/s per m². @param pa 10 to 10 000 */
 export function classLeakage(name: DuctClass, pa: number): Result<number> {
   const problem = inRange(pa, 10, 10_000, 'pressure', 'Pa');
-  return problem === undefined ? good((ductClasses[name] * pa ** 0.65) / 1000) : refuse(problem);
+  return problem === undefined ? good((ductClasses[name] * pa ** classExponent) / 1000) : refuse(problem);
 }
 
 /** Limit by floor area, m³/s: rate in m³/s per m². @param areaM2 1 to 100 000 */

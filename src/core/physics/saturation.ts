@@ -159,13 +159,11 @@ function ofFluid(name: FluidName, kelvin: number): number {
   return criticalPa * Math.exp((criticalK / kelvin) * sum);
 }
 
-const criticalOf = (name: Refrigerant): number =>
+/** Hottest temperature at which a saturation pressure is given, K: the critical one, of a blend its lowest part's. */
+export const hottestSaturation = (name: Refrigerant): number =>
   name in fluids
     ? fluids[name as FluidName].criticalK
     : Math.min(...Object.keys(blends[name as BlendName]).map((part) => fluids[part as FluidName].criticalK));
-
-/** Hottest temperature at which a saturation pressure is given, K: the critical one, of a blend its lowest part's. */
-export const hottestSaturation = (name: Refrigerant): number => criticalOf(name);
 
 /**
  * Saturation (bubble) pressure: p = p_c·exp(T_c/T·Σ aᵢ·θ^tᵢ), θ = 1 − T/T_c (DOMAIN 3.10). A blend without a row is summed
@@ -176,7 +174,7 @@ export const hottestSaturation = (name: Refrigerant): number => criticalOf(name)
 export function saturation(name: Refrigerant, kelvin: number): Result<Saturation> {
   const problem = inRange(kelvin, coldest, 500, 'temperature', 'K');
   if (problem !== undefined) return refuse(problem);
-  const critical = criticalOf(name);
+  const critical = hottestSaturation(name);
   if (!(kelvin <= critical))
     return bad(
       'above-critical',

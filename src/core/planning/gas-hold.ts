@@ -4,13 +4,13 @@ import { stayClearJ, storedEnergy } from '../physics/stored-energy';
 import {
   decimal,
   exactFactor,
+  fromSi,
   good,
   type PressureUnit,
   type Result,
   referencePressure,
   referenceTemperatureK,
   round,
-  toNumber,
   toSi,
   toText,
   unitLabel,
@@ -97,4 +97,4 @@ export const thrustWords = (newtons: number, bore: number): string =>
 const kilo = (value: number): string => (value >= 1000 ? `${Number((value / 1000).toPrecision(3))} k` : `${Number(value.toPrecision(3))} `);
 
 /** For sentences: a volume in ft³ of so many litres. */
-export const cubicFeet = (litres: number): number => litres / toNumber(decimal('28.316846592'));
+export const cubicFeet = (litres: number): number => fromSi(litres / 1000, 'ft3');

@@ -173,7 +173,7 @@ export function planTest(input: PlanInput): PlanResult {
     sight: course.sight ?? (sight?.ok === true ? sight.value : { litresPerHour: '0', working: '' }),
   };
   const plan = { ...body, hash: planHash(body) };
-  const advice = procedure.gaugeAdvice(input.gauge);
+  const advice = procedure.gaugeAdvice?.(input.gauge);
   return {
     ok: true,
     value: {

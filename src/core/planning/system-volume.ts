@@ -16,7 +16,7 @@ export function resolveVolume(
   procedure: Procedure,
   input: { readonly answers: Answers; readonly pipes: string; readonly statedVolume: string },
 ): ResolvedVolume {
-  const meterL = procedure.meterLitres(input.answers);
+  const meterL = procedure.meterLitres?.(input.answers) ?? 0;
   const nothing: VolumeSum = { pipesL: 0, fittingsL: 0, meterL, rigHoseL, totalL: 0, largestNominalMm: 0 };
   if (procedure.volumeFrom === 'answers') return { value: { ...nothing, rigHoseL: 0 }, how: 'answers', problems: [] };
   if (input.statedVolume.trim() !== '') {

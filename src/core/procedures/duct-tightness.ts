@@ -1,4 +1,4 @@
-import { areaLimit, classLeakage, type DuctClass, ductClasses } from '../physics/duct-flow';
+import { areaLimit, classExponent, classLeakage, type DuctClass, ductClasses } from '../physics/duct-flow';
 import { optionalIn, quantityIn } from '../planning/answers';
 import type { Instrument } from '../planning/gauge';
 import { chooseRing } from '../planning/rings';
@@ -105,7 +105,7 @@ function limitOf(answers: Answers, figure: (id: string) => string): Result<Limit
       unit: 'L/s',
       limit,
       why: [
-        `Class ${answers.class}: ${ductClasses[answers.class as DuctClass]} × ${Math.round(pa)}^0.65 = ${fromSi(rate.value, 'L/s').toFixed(4)} L/s for each m² of duct; ${surface.toFixed(1)} m² permit ${limit} L/s.`,
+        `Class ${answers.class}: ${ductClasses[answers.class as DuctClass]} × ${Math.round(pa)}^${classExponent} = ${fromSi(rate.value, 'L/s').toFixed(4)} L/s for each m² of duct; ${surface.toFixed(1)} m² permit ${limit} L/s.`,
       ],
     });
   }
@@ -294,10 +294,8 @@ export const ductTightness: Procedure = {
     { title: 'Measure', activeMinutes: 15, passiveMinutes: 0 },
     { title: 'Unseal', activeMinutes: 20, passiveMinutes: 0 },
   ],
-  meterLitres: () => 0,
   outOfScope,
   course,
-  gaugeAdvice: () => undefined,
   example: {
     answers: { baseline: '1.2', 'baseline-date': '2025-12-01' },
     pipes: '',

@@ -485,10 +485,8 @@ export const gasPipingPsi: Procedure = {
     { title: 'Stage 2', activeMinutes: 10, passiveMinutes: 30 },
     { title: 'Restore', activeMinutes: 20, passiveMinutes: 0 },
   ],
-  meterLitres: () => 0,
   outOfScope,
   course,
-  gaugeAdvice: () => undefined,
   example: {
     answers: {},
     pipes: '1-1/4sch40 60ft\n1sch40 45ft\n3/4sch40 80ft',

@@ -147,12 +147,12 @@ export interface Procedure {
   readonly cautions: Readonly<Record<string, string>>;
   readonly evidence: readonly string[];
   readonly tasks: readonly Task[];
-  /** Litres of the meter chosen in the answers. */
-  readonly meterLitres: (answers: Answers) => number;
+  /** Litres of the meter chosen in the answers, where there is one. */
+  readonly meterLitres?: (answers: Answers) => number;
   /** What lies outside the procedure, with what to do instead; empty when all is inside. */
   readonly outOfScope: (answers: Answers, volume: VolumeSum, figure: (id: string) => string) => readonly Problem[];
   /** The course, or why these answers give none. */
   readonly course: (input: CourseInput) => Result<Course>;
   /** Advice about a gauge that would do but is not the best choice. */
-  readonly gaugeAdvice: (gauge: Gauge) => string | undefined;
+  readonly gaugeAdvice?: (gauge: Gauge) => string | undefined;
 }

@@ -250,10 +250,8 @@ export const waterMainMakeUp: Procedure = {
     { title: 'Make-up', activeMinutes: 20, passiveMinutes: 0 },
     { title: 'Restore', activeMinutes: 30, passiveMinutes: 0 },
   ],
-  meterLitres: () => 0,
   outOfScope,
   course,
-  gaugeAdvice: () => undefined,
   example: {
     answers: { components: 'Hydrant 250psi -6ft\nAir valve 300psi 12ft' },
     pipes: '',

@@ -30,7 +30,7 @@ export function GaugeChoice({
     ? { highest: result.value.plan.highest, limit: result.value.plan.limit, unit: result.value.plan.unit, on }
     : undefined;
   const findings = demand === undefined ? [] : gaugeFindings(gauge, demand);
-  const advice = procedure.gaugeAdvice(gauge);
+  const advice = procedure.gaugeAdvice?.(gauge);
   return (
     <label
       className={`flex cursor-pointer gap-3 border px-3 py-2 ${chosen ? 'border-2 border-action bg-surface' : 'border-line'} rounded-[3px_10px_3px_3px]`}

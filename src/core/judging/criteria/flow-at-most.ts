@@ -1,4 +1,13 @@
-import { type DuctPoint, type Exponent, fitDuct, flowAt, impliedExponent, normalExponents } from '../../physics/duct-flow';
+import {
+  type DuctPoint,
+  type Exponent,
+  fitDuct,
+  flowAt,
+  impliedExponent,
+  nearestPoint,
+  normalExponents,
+  usualExponent,
+} from '../../physics/duct-flow';
 import { instrumentOf } from '../../planning/instruments';
 import type { MeasureCriterion } from '../../procedures/phases';
 import {
@@ -118,7 +127,7 @@ function atReference(
       ],
     };
   }
-  const nearest = [...read].sort((a, b) => Math.abs(Math.log(a.pa / referencePa)) - Math.abs(Math.log(b.pa / referencePa)))[0];
+  const nearest = nearestPoint(read, referencePa);
   const [pressure, flow] = [nearest?.point.values.get('pressure'), nearest?.point.values.get('flow')];
   if (nearest === undefined || pressure === undefined || flow === undefined) return undefined;
   if (compareQuantities(pressure.value, pressure.unit, decimal(reference), 'Pa') === 0)
@@ -136,7 +145,7 @@ function atReference(
     unit,
     said: { flow: toText(value), interval: ` (from ${toText(flow.value)} at ${toText(pressure.value)} ${unitLabel(pressure.unit)})` },
     working: [
-      `${toText(flow.value)} ${unitLabel(flow.unit)} × (${reference} Pa / ${toText(pressure.value)} ${unitLabel(pressure.unit)})^0.6 = ${toText(value)} ${label}`,
+      `${toText(flow.value)} ${unitLabel(flow.unit)} × (${reference} Pa / ${toText(pressure.value)} ${unitLabel(pressure.unit)})^${usualExponent} = ${toText(value)} ${label}`,
     ],
   };
 }
