@@ -1,0 +1,41 @@
+import { holdByVolume, minutesOf, type VolumeHold } from './volume-hold';
+
+const base: VolumeHold = { cubicFeet: 2, floorSeconds: 900, secondsPer500: 1800, floorIsHouse: false };
+const short = { seconds: 600, reference: 'City code 4.2', of: 'a single dwelling' };
+const seconds = (change: Partial<VolumeHold>) => holdByVolume({ ...base, ...change }).seconds;
+
+test.each([
+  [0.001, 1800],
+  [500, 1800],
+  [500.0000001, 1800],
+  [500.001, 3600],
+  [1000, 3600],
+  [12_000, 43_200],
+  [24_001, 86_400],
+])('%d ft³: %d s', (cubicFeet, expected) => expect(seconds({ cubicFeet })).toBe(expected));
+
+test('a longer floor counts, a shorter one does not', () => {
+  expect(seconds({ floorSeconds: 3600 })).toBe(3600);
+  expect(seconds({ floorSeconds: 60 })).toBe(1800);
+});
+
+test('a code’s short time stands for what it is of, and yields to a house rule', () => {
+  const found = holdByVolume({ ...base, short });
+  expect(found.seconds).toBe(600);
+  expect(found.why[0]).toContain('as City code 4.2 allows for a single dwelling');
+  expect(seconds({ short, floorIsHouse: true, floorSeconds: 3600 })).toBe(3600);
+});
+
+test('whoever asks for longest is heard; less than what is due is said, not taken', () => {
+  expect(seconds({ askedSeconds: 2400.2 })).toBe(2401);
+  expect(holdByVolume({ ...base, askedSeconds: 1799 })).toMatchObject({ seconds: 1800, askedTooLittle: true });
+  expect(holdByVolume({ ...base, askedSeconds: 1800 })).toMatchObject({ askedTooLittle: false });
+  expect(holdByVolume({ ...base, concern: { seconds: 7200, leak: '0.1 L/h' } })).toMatchObject({ seconds: 7200, overADay: false });
+});
+
+test('a leak of concern may take a day and no more', () => {
+  expect(holdByVolume({ ...base, concern: { seconds: 86_400, leak: '1 L/h' } })).toMatchObject({ seconds: 86_400, overADay: false });
+  expect(holdByVolume({ ...base, concern: { seconds: 86_460, leak: '1 L/h' } })).toMatchObject({ seconds: 86_400, overADay: true });
+});
+
+test('minutes are whole, or have one decimal', () => expect([60, 90, 100].map(minutesOf)).toEqual(['1', '1.5', '1.7']));
