@@ -211,7 +211,7 @@ function PlanForm(
           <Field
             id="pipes"
             label="Pipe schedule"
-            help="A line each: size, material, length. 22cu 6.5 · 1sch40 40ft · 20dn 3 · 16x2pex 8 · 21.3bore 4"
+            help="A line each: size, material, length, or its low and high estimate. 22cu 6.5 · 22cu 6..9 · 1sch40 40ft · 20dn 3 · 16x2pex 8 · 21.3bore 4"
             problem={
               of('size') ??
               of('length') ??
@@ -232,7 +232,7 @@ function PlanForm(
           <Field
             id="statedVolume"
             label="Or the volume of the pipes, if the lengths are not known"
-            help="Measured, or your high estimate: a larger volume hides a larger leak. Leave empty to use the schedule."
+            help="Measured, or estimated as 10..14 L: it is planned for the larger, which hides a larger leak. Leave empty to use the schedule."
             problem={of('volume')?.code === 'volume-missing' ? undefined : of('volume')}
           >
             <input

@@ -55,6 +55,11 @@ export function PlanSheet({ planned: { plan, volume, gaugeFindings, advice } }: 
               : `as stated ${volume.pipesL.toFixed(2)}`}
             , meter {volume.meterL}, rig {volume.rigHoseL})
           </span>
+          {plan.volume.lowest !== undefined && (
+            <span className="block text-quiet">
+              Estimated from <span className="figures">{plan.volume.lowest}</span> L; planned for the larger.
+            </span>
+          )}
         </Row>
         <Row name="Can see">
           a leak above <b className="figures">{plan.sight.litresPerHour} L/h</b>; a smaller one may pass unseen
