@@ -1,6 +1,6 @@
 import type { Plan } from '../planning/plan';
-import { type Criterion, type Phase, whenHolds } from '../procedures/phases';
-import { isPass, type Judgement } from './judge';
+import { type Criterion, type MeasureCriterion, type Phase, whenHolds } from '../procedures/phases';
+import { type Judgement, saysSoFar } from './judge';
 
 /** What a phase comes to when all goes well; used to show the way ahead, never to judge. */
 function hoped(phase: Phase): string {
@@ -14,7 +14,21 @@ function hoped(phase: Phase): string {
     case 'hold':
       return hopedOfHold(phase.criterion);
     case 'measure':
-      return phase.criterion.kind === 'recorded' ? 'recorded' : 'within';
+      return hopedOfMeasure(phase.criterion);
+  }
+}
+
+/** Of figures in bands the middle one is hoped for: the only one that no list of worse ones names. */
+function hopedOfMeasure(criterion: MeasureCriterion): string {
+  switch (criterion.kind) {
+    case 'recorded':
+      return 'recorded';
+    case 'in-bands': {
+      const { steps, beyond } = criterion.bands;
+      return [...steps.map(({ outcome }) => outcome), beyond].find((outcome) => !criterion.worst.includes(outcome)) ?? beyond;
+    }
+    default:
+      return 'within';
   }
 }
 
@@ -27,7 +41,9 @@ function hopedOfHold(criterion: Criterion): string {
     case 'no-fall':
       return 'tight';
     case 'at-most':
-      return 'within';
+      return criterion.bands?.steps.find(({ outcome }) => outcome === 'within') === undefined
+        ? (criterion.bands?.beyond ?? 'within')
+        : 'within';
     case 'keep':
       return 'kept';
     case 'dial':
@@ -42,14 +58,14 @@ export function expectedCourse(plan: Plan, judgement: Judgement): readonly Phase
   const outcomes = new Map<string, string>();
   const shown: Phase[] = [];
   // Undecided, the way to a pass is shown; decided, the way that was.
-  const passing = judgement.provisional === 'in progress' || isPass(judgement.provisional);
+  const says = judgement.provisional === 'in progress' ? 'pass' : saysSoFar(judgement.provisional);
   for (const phase of plan.phases) {
     const state = judgement.phases.find(({ id }) => id === phase.id);
     if (state === undefined || (state.state === 'skipped' && state.startAt === undefined)) continue;
     const ahead = state.state === 'waiting';
     const fits = whenHolds(phase.when, (condition) => {
       if ('signal' in condition || 'begunBefore' in condition) return false;
-      if ('conclusion' in condition) return (condition.conclusion === 'pass') === passing;
+      if ('conclusion' in condition) return condition.conclusion === says;
       return condition.outcome.includes(outcomes.get(condition.phase) ?? '');
     });
     if (ahead && !fits) continue;

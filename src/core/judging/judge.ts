@@ -14,7 +14,7 @@ import {
 } from '../procedures/phases';
 import { absolute, compare, decimal, unitLabel } from '../quantities';
 import { temperatureNote } from './criteria/warming';
-import type { CheckState, RunEvent } from './events';
+import { type CheckState, dateText, type RunEvent } from './events';
 import { type HoldResult, judgeHold } from './hold';
 import { Log } from './log';
 import { judgeMeasure, type MeasureResult } from './measure';
@@ -103,26 +103,23 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
   const holdsTrue = (when: When): boolean =>
     whenHolds(when, (condition) => {
       if ('signal' in condition) return smelt;
-      if ('conclusion' in condition) return (condition.conclusion === 'pass') === passSoFar();
+      if ('conclusion' in condition) return condition.conclusion === soFar();
       if ('begunBefore' in condition) return begunBefore(log, condition.phase);
       return condition.outcome.includes(outcomes.get(condition.phase) ?? '');
     });
   const gaugeDoubts = doubtsOfGauge(plan, log);
   // Doubts count here too: a supply is not restored on a hold that an untrusted gauge read.
   // Asked by each closing phase; only a new outcome can change the answer.
-  let known: { readonly outcomes: number; readonly pass: boolean } | undefined;
-  const passSoFar = (): boolean => {
-    if (known?.outcomes !== outcomes.size)
+  let known: { readonly outcomes: number; readonly says: SoFar } | undefined;
+  const soFar = (): SoFar => {
+    if (known?.outcomes !== outcomes.size) {
+      const doubts = [...found, ...gaugeDoubts, ...doubtsOfBoundaries(plan, phases)];
       known = {
         outcomes: outcomes.size,
-        pass:
-          !ended &&
-          isPass(
-            settle(conclude(plan, holdsTrue, holds, measured, found), [...found, ...gaugeDoubts, ...doubtsOfBoundaries(plan, phases)])
-              .verdict,
-          ),
+        says: ended ? 'other' : saysSoFar(settle(conclude(plan, holdsTrue, holds, measured, found, outcomes), doubts).verdict),
       };
-    return known.pass;
+    }
+    return known.says;
   };
 
   for (const phase of plan.phases) {
@@ -155,9 +152,10 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
   if (stop !== undefined) found.push(finding('stopped', { reason: stop.reason }));
 
   const closing = current === undefined || plan.phases.some((phase) => phase.id === current && phase.kind === 'check' && phase.closing);
-  const concluded = settle(ended ? undefined : conclude(plan, holdsTrue, holds, measured, found), found);
+  const concluded = settle(ended ? undefined : conclude(plan, holdsTrue, holds, measured, found, outcomes), found);
   const provisional: TestVerdict = closing || found.some(({ weight }) => weight === 'override') ? concluded.verdict : 'in progress';
-  if (provisional !== 'in progress' && concluded.reason !== undefined) found.push(concluded.reason);
+  // First of its weight: what the test came to is said before what else stands in doubt.
+  if (provisional !== 'in progress' && concluded.reason !== undefined) found.unshift(concluded.reason);
   const reasons = ordered(found);
   return {
     judge: judgeVersion,
@@ -174,6 +172,10 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
     ...(log.of('pen').length === 0 ? {} : { pen: log.of('pen').at(-1)?.device }),
   };
 }
+
+type SoFar = 'pass' | 'restricted' | 'other';
+/** What decides which closing list is due: a supply is put back after a pass, and with limits after a restricted one. */
+export const saysSoFar = (verdict: TestVerdict): SoFar => (isPass(verdict) ? 'pass' : verdict === 'restricted' ? 'restricted' : 'other');
 
 type PhaseResult = Omit<PhaseJudgement, 'id' | 'state' | 'round'> & {
   readonly findings: readonly Finding[];
@@ -293,8 +295,12 @@ function conclude(
   holds: ReadonlyMap<string, HoldResult>,
   measured: ReadonlyMap<string, Spoken>,
   found: readonly Finding[],
+  outcomes: ReadonlyMap<string, string>,
 ): Verdict {
   const match = plan.conclusions.find(({ when }) => holdsTrue(when));
+  // A pressure that does not come up fails every test, whatever else its plan says (DOMAIN 4.14).
+  if (match === undefined && [...outcomes.values()].includes('not-reached'))
+    return { verdict: 'fail', reason: finding('pressure-not-reached') };
   if (match === undefined || !isReason(match.reason)) return { verdict: 'inconclusive', reason: finding('no-proof') };
   const judging = plan.phases.filter(
     (phase): phase is HoldPhase => phase.kind === 'hold' && deciding.has(phase.criterion.kind) && holds.get(phase.id)?.endAt !== undefined,
@@ -306,7 +312,11 @@ function conclude(
   ];
   const told = match.about === undefined ? undefined : measured.get(match.about);
   if (told !== undefined) return { verdict: match.verdict, reason: finding(match.reason, told.data, match.about, working()) };
-  const spoken = judging.find(({ id }) => id === match.about) ?? judging.at(-1);
+  // A conclusion may also speak of a hold that only lets others begin, where it names it.
+  const named = plan.phases.find(
+    (phase): phase is HoldPhase => phase.kind === 'hold' && phase.id === match.about && holds.get(phase.id)?.endAt !== undefined,
+  );
+  const spoken = named ?? judging.at(-1);
   if (spoken === undefined) return { verdict: match.verdict, reason: finding(match.reason) };
   const { criterion } = spoken;
   const hold = holds.get(spoken.id);
@@ -321,6 +331,9 @@ function conclude(
     time: `${spoken.seconds} s`,
     ...(criterion.kind === 'no-fall' ? { threshold: criterion.threshold, permitted: criterion.permitted ?? '0' } : {}),
     limitUnit: unitLabel(unitOfHold(plan, spoken)),
+    ...(match.repairDays === undefined
+      ? {}
+      : { days: String(match.repairDays), by: dateText((hold?.endAt ?? 0) + match.repairDays * 86_400_000) }),
   };
   return { verdict: match.verdict, reason: finding(match.reason, data, spoken.id, working()) };
 }
@@ -338,12 +351,12 @@ function settle(
   if (has('invalid'))
     return { verdict: 'invalid', ...(concluded !== undefined && !isPass(concluded.verdict) ? { reason: concluded.reason } : {}) };
   if (concluded === undefined) return { verdict: 'inconclusive' };
-  if (isPass(concluded.verdict) && has('inconclusive')) return { verdict: 'inconclusive' };
+  if ((isPass(concluded.verdict) || concluded.verdict === 'restricted') && has('inconclusive')) return { verdict: 'inconclusive' };
   if (concluded.reason.code === 'no-proof' && has('inconclusive')) return { verdict: 'inconclusive' };
   return concluded;
 }
 
-const weights: readonly Finding['weight'][] = ['override', 'invalid', 'fail', 'inconclusive', 'pass', 'note'];
+const weights: readonly Finding['weight'][] = ['override', 'invalid', 'fail', 'restricted', 'inconclusive', 'pass', 'note'];
 
 function ordered(found: readonly Finding[]): readonly Finding[] {
   return [...found].sort((a, b) => weights.indexOf(a.weight) - weights.indexOf(b.weight));

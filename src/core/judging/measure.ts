@@ -3,7 +3,9 @@ import { instrumentOf } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import type { MeasurePhase, ReadQuantity } from '../procedures/phases';
 import { decimal, readDecimal, toText, unitLabel } from '../quantities';
+import { airAtMost } from './criteria/air-at-most';
 import { flowAtMost } from './criteria/flow-at-most';
+import { inBands } from './criteria/in-bands';
 import { makeUpAtMost } from './criteria/make-up';
 import type { Found, MeasureContext, Measured, PointValue } from './criteria/point';
 import { disturbance, type HoldResult } from './hold';
@@ -31,6 +33,9 @@ export function judgeMeasure(
   holds: ReadonlyMap<string, HoldResult>,
   openFrom: number,
 ): MeasureResult {
+  const notReached = log.inRound('not-reached', phase.id)[0];
+  if (notReached !== undefined)
+    return { outcome: 'not-reached', spoilt: false, endAt: notReached.observedAt, findings: [], working: [], data: {}, points: [] };
   const notes: Finding[] = [];
   const values = new Map<string, Map<ReadQuantity, PointValue>>(phase.points.map(({ id }) => [id, new Map()]));
   let startAt: number | undefined;
@@ -78,6 +83,10 @@ function decide(context: MeasureContext): Found {
   switch (criterion.kind) {
     case 'recorded':
       return { outcome: 'recorded', spoilt: false, findings: [], working: [], data: {} };
+    case 'in-bands':
+      return inBands(context, criterion);
+    case 'air-at-most':
+      return airAtMost(context, criterion);
     case 'flow-at-most':
       return flowAtMost(context, criterion);
     case 'make-up-at-most':

@@ -1,5 +1,5 @@
 /** How much a reason weighs: `override` beats every gauge, `invalid` beats what the gauge said, `note` changes nothing. */
-export type Weight = 'override' | 'invalid' | 'fail' | 'inconclusive' | 'pass' | 'note';
+export type Weight = 'override' | 'invalid' | 'fail' | 'restricted' | 'inconclusive' | 'pass' | 'note';
 
 type Data = Readonly<Record<string, string>>;
 
@@ -68,6 +68,127 @@ export const reasons = {
     weight: 'fail',
     say: () => 'The test pressure could not be reached, or fell as fast as it was fed: look for open ends and unmade joints.',
   },
+  'lock-up-over': {
+    weight: 'fail',
+    say: (d) =>
+      `The regulator locked up at ${d.highest} ${d.unit}, over ${d.limit} ${d.limitUnit}: it must be replaced before anything burns here.`,
+  },
+  'lock-up-low': {
+    weight: 'inconclusive',
+    say: (d) => `The regulator locked up at only ${d.end} ${d.unit}: check the regulator, then test again.`,
+  },
+  'no-supply': {
+    weight: 'inconclusive',
+    say: (d) => `The pressure came to only ${d.end} ${d.unit}: the cylinder is empty or shut, or the regulator is bad. Nothing was proved.`,
+  },
+  'regulator-creeps': {
+    weight: 'fail',
+    say: (d) =>
+      `The regulator creeps: with nothing burning the pressure rose ${d.rise} ${d.unit} in ${d.time}, from ${d.creep} ${d.limitUnit} on that counts.`,
+  },
+  'inlet-seeps': {
+    weight: 'fail',
+    say: (d) =>
+      `Gas passes the shut inlet stop: the pressure rose ${d.rise} ${d.unit} in ${d.time}. The stop is the gas supplier’s to repair; nothing behind it was proved, since it can hide a leak.`,
+  },
+  'valve-passes': {
+    weight: 'inconclusive',
+    say: (d) =>
+      `The shut valve passes: the pressure rose ${d.rise} ${d.unit} in ${d.time}. A passing valve can hide a leak, so nothing was proved.`,
+  },
+  'valve-feeds': {
+    weight: 'fail',
+    say: (d) => `The shut valve feeds the system: the pressure rose to ${d.end} ${d.unit}. The valve must be replaced.`,
+  },
+  'tight-and-shut': {
+    weight: 'pass',
+    say: (d) => `No perceptible fall in ${d.time} (${d.start} to ${d.end} ${d.unit}), and the shut valve lets nothing by.`,
+  },
+  'tight-turn-on': {
+    weight: 'pass',
+    say: (d) =>
+      `The regulator locks up and does not creep, the inlet stop does not seep, and in ${d.time} there was no perceptible fall: ${d.start} to ${d.end} ${d.unit}.`,
+  },
+  'tight-pair': {
+    weight: 'pass',
+    say: (d) =>
+      `Both holds stood still, the last ${d.time} from ${d.start} to ${d.end} ${d.unit}; a movement of ${d.threshold} ${d.limitUnit} would have been perceptible.`,
+  },
+  'pressure-off': {
+    weight: 'inconclusive',
+    say: (d) =>
+      `${d.title}: ${d.value} ${d.unit} is not in order (${d.bands} ${d.bandUnit}). Check the regulator and the pipe’s size, then test again.`,
+  },
+  'dial-leak': {
+    weight: 'fail',
+    say: (d) => `With all outlets closed the meter’s dial moved ${d.turned} turn in ${d.time}: ${d.rate} L/h leak.`,
+  },
+  'bubbles-seen': { weight: 'fail', say: () => 'Bubbles at a fitting. That fails it, whatever the gauge said.' },
+  'rate-unrestricted': {
+    weight: 'pass',
+    say: (d) =>
+      `Leak rate ${d.rate} L/h, no more than ${d.worst} L/h with what the gauge may hide: under ${d.below} L/h it may be used without limit.`,
+  },
+  'rate-reduced': {
+    weight: 'restricted',
+    say: (d) =>
+      `Leak rate ${d.rate} L/h, perhaps ${d.worst} L/h: from 1 to under ${d.below} L/h it may stay in use, and must be repaired and tested again within ${d.days} days, by ${d.by}.`,
+  },
+  'rate-shut-down': {
+    weight: 'fail',
+    say: (d) => `Leak rate ${d.rate} L/h, perhaps ${d.worst} L/h: from ${d.below} L/h on it is shut down at once.`,
+  },
+  'strength-fall': {
+    weight: 'fail',
+    say: (d) =>
+      `At the strength pressure the gauge fell ${d.fall} ${d.unit}${d.how ?? ''}; none is permitted. Let it down, vent, repair, and start from the beginning.`,
+  },
+  'meter-moves': {
+    weight: 'inconclusive',
+    say: () => 'With everything off the meter’s flow indicator moved: something runs. Find and shut it, or the test would blame the pipes.',
+  },
+  'tight-isolated': {
+    weight: 'pass',
+    say: (d) =>
+      `With the supply shut the pressure stood still: ${d.start} to ${d.end} ${d.unit} in ${d.time}. This was at supply pressure: no pressure was added.`,
+  },
+  'level-held': { weight: 'pass', say: (d) => `The level stood still for ${d.time}: ${d.start} to ${d.end} ${d.unit}.` },
+  'level-fell': {
+    weight: 'fail',
+    say: (d) => `The level fell ${d.fall} ${d.unit} in ${d.time}; from ${d.threshold} ${d.limitUnit} on that is a leak.`,
+  },
+  'ball-passes': {
+    weight: 'invalid',
+    say: () => 'Water passed the test ball: the level says nothing of the drain. Set the ball anew and fill again.',
+  },
+  'ball-lost': {
+    weight: 'inconclusive',
+    say: (d) => `The test ball stood at ${d.value} ${d.unit} after the hold: it had let go of its pressure, so nothing was proved.`,
+  },
+  'still-relaxing': {
+    weight: 'inconclusive',
+    say: (d) => `After topping up once the pressure fell ${d.fall} ${d.unit} again: let the soft pipe relax longer, then start again.`,
+  },
+  'falls-thrice': {
+    weight: 'fail',
+    say: (d) => `Three holds fell, the last by ${d.fall} ${d.unit}, with plugs and fittings checked between: the line leaks.`,
+  },
+  'sides-not-apart': {
+    weight: 'inconclusive',
+    say: () =>
+      'The other side’s gauge moved too: the two sides are not apart, so each may have seen the wrong pressure. Separate them and start again.',
+  },
+  'tight-strength': {
+    weight: 'pass',
+    say: (d) =>
+      `Strength and tightness held, the last hold ${d.time} from ${d.start} to ${d.end} ${d.unit}; a movement of ${d.threshold} ${d.limitUnit} would have been perceptible.`,
+  },
+  'dye-drawn': { weight: 'fail', say: () => 'The dye was drawn in: the line leaks below the water level.' },
+  'dye-not-drawn': {
+    weight: 'inconclusive',
+    say: () =>
+      'The dye was not drawn in. That does not clear the line: a leak that opens only under pressure, or lies above the water, cannot show.',
+  },
   'make-up-within': {
     weight: 'pass',
     say: (d) =>
@@ -131,6 +252,21 @@ export const reasons = {
     say: (d) => `${d.title}: ${d.rate} L/h, and no more than ${d.worst} L/h with the gauge’s own step.`,
   },
   'no-rate': { weight: 'inconclusive', say: (d) => `${d.title}: no leak rate can be worked out from what was read.` },
+  'figure-read': { weight: 'note', say: (d) => `${d.title}, ${d.point}: ${d.value} ${d.unit} (${d.bands} ${d.bandUnit}).` },
+  'hold-fed': {
+    weight: 'note',
+    say: (d) => `${d.title}: the pressure rose ${d.rise} ${d.unit}, to ${d.feedsTo} ${d.limitUnit} or more: most of the way to lock-up.`,
+  },
+  'rise-noted': {
+    weight: 'note',
+    say: (d) => `${d.title}: the pressure rose ${d.rise} ${d.unit}, less than ${d.noted} ${d.limitUnit}, as gas that warms does.`,
+  },
+  'air-within': { weight: 'note', say: (d) => `${d.title}: trapped air ${d.air} % by volume, at most ${d.most} %.` },
+  'air-too-much': {
+    weight: 'inconclusive',
+    say: (d) => `${d.title}: trapped air ${d.air} % by volume, over ${d.most} %. It would hide a leak: bleed again and repeat.`,
+  },
+  'air-unclear': { weight: 'inconclusive', say: (d) => `${d.title}: the trapped air cannot be worked out: ${d.why}` },
   'level-within': {
     weight: 'note',
     say: (d) => `${d.title}: at most ${d.highest} ${d.unit}; up to ${d.limit} ${d.limitUnit} is in order.`,
@@ -212,6 +348,11 @@ export const reasons = {
     weight: 'inconclusive',
     say: (d) =>
       `The gauge’s range of ${d.high} ${d.unit} is more than ${d.times} times the test pressure of ${d.needed} ${d.neededUnit}; it is read too badly there to prove tightness.`,
+  },
+  'gauge-range-short': {
+    weight: 'inconclusive',
+    say: (d) =>
+      `The gauge’s range of ${d.high} ${d.unit} is less than ${d.leastTimes} times the test pressure of ${d.needed} ${d.neededUnit}; so near its end it proves nothing.`,
   },
   'gauge-certificate-old': {
     weight: 'invalid',

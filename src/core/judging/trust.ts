@@ -32,6 +32,7 @@ export function doubtsOfGauge(plan: Plan, log: Log): readonly Finding[] {
         needed: demand.highest,
         neededUnit: limitUnit,
         times: demand.rangeAtMost ?? '',
+        ...(demand.rangeAtLeast === undefined ? {} : { leastTimes: demand.rangeAtLeast }),
         ...(role === undefined ? {} : { name: instrument.name }),
       }),
     );

@@ -15,8 +15,8 @@ export type Condition =
   /** Something of that checklist was done in a round that a restart has since put aside. */
   | { readonly phase: string; readonly begunBefore: true }
   | { readonly signal: 'smell'; readonly seen: true }
-  /** What the conclusions say so far: some kind of pass, or anything else. */
-  | { readonly conclusion: 'pass' | 'other' };
+  /** What the conclusions say so far: some kind of pass, restricted use, or anything else. */
+  | { readonly conclusion: 'pass' | 'restricted' | 'other' };
 
 /** Any one of these lists, whole; an empty list means always. */
 export type When = readonly (readonly Condition[])[];
@@ -31,16 +31,33 @@ export interface Band {
   readonly high: string;
 }
 
+/** Names for ranges of a figure: the first whose `below` it does not reach, else `beyond`. */
+export interface Bands {
+  readonly steps: readonly { readonly below: string; readonly outcome: string }[];
+  readonly beyond: string;
+}
+
 /** What decides a hold. Limits are in the hold's unit unless they say otherwise. */
 export type Criterion =
   /** Only time must pass. */
   | { readonly kind: 'wait' }
   /** A rise at or above the threshold fails; a fall is noted. */
   | { readonly kind: 'no-rise'; readonly threshold: string }
-  /** A fall at or above the threshold is perceptible; one up to and including `permitted` has its own outcome. */
-  | { readonly kind: 'no-fall'; readonly threshold: string; readonly permitted?: string }
-  /** No reading may stand above the limit: a regulator's lock-up, a creeping valve. */
-  | { readonly kind: 'at-most'; readonly limit: string }
+  /**
+   * A fall at or above the threshold is perceptible; one up to and including `permitted` has its own outcome. Where a rise
+   * has rules of its own, one under `noted` is only said, and an end at `feedsTo` or above means that the supply passes.
+   */
+  | {
+      readonly kind: 'no-fall';
+      readonly threshold: string;
+      readonly permitted?: string;
+      readonly rise?: { readonly noted: string; readonly feedsTo: string };
+    }
+  /**
+   * No reading may stand above the limit: a regulator's lock-up. A rise at or above `creep` has its own outcome; else the
+   * end falls into the first band whose `below` it does not reach, or beyond them all.
+   */
+  | { readonly kind: 'at-most'; readonly limit: string; readonly creep?: string; readonly bands?: Bands }
   /** A later phase decides; a fall of more than `within` spoils the hold, where one is named. */
   | { readonly kind: 'keep'; readonly within?: string }
   /**
@@ -61,6 +78,19 @@ export type Criterion =
 export type MeasureCriterion =
   /** Nothing: the figures are for the record. */
   | { readonly kind: 'recorded' }
+  /** The figure of every point by its range; the worst counts, which is the first named in `worst`. */
+  | { readonly kind: 'in-bands'; readonly unit: Exclude<Unit, 'C' | 'F' | 'K'>; readonly bands: Bands; readonly worst: readonly string[] }
+  /**
+   * Trapped air by the water that raising from the first point's pressure to the second's took, as a share of the volume
+   * at atmospheric pressure. `softness` is that of water and wall, 1/GPa.
+   */
+  | {
+      readonly kind: 'air-at-most';
+      readonly litres: string;
+      readonly softness: string;
+      readonly atmosphereHpa: string;
+      readonly most: string;
+    }
   /** Flow at the reference pressure, Pa: permitted up to and including the limit; over it by no more than the rig's own is not told. */
   | {
       readonly kind: 'flow-at-most';
@@ -86,8 +116,8 @@ export interface Correction {
   readonly barometerDoubtHpa: string;
   /** Atmosphere where no barometer is read. */
   readonly atmosphereHpa: string;
-  /** Both temperatures and barometer must be read at both ends, else the hold proves nothing. */
-  readonly needed: boolean;
+  /** Both temperatures and barometer, or the barometer alone, must be read at both ends, else the hold proves nothing. */
+  readonly needed: boolean | 'barometer';
 }
 
 interface PhaseBase {
@@ -112,6 +142,8 @@ export interface CheckItem {
   readonly write?: string;
   /** What doing it does to the plant; only a simulated one takes notice. */
   readonly plant?: 'isolate' | 'reconnect';
+  /** What this step raises to or lets down to: a pressure in the plan's unit, or a level with its own (`250 mm`). */
+  readonly to?: string;
 }
 
 export interface CheckPhase extends PhaseBase {
@@ -146,6 +178,8 @@ export interface HoldPhase extends PhaseBase {
   /** Never to be exceeded, exactly, whatever the band's rounding lets in: the lowest rating connected. */
   readonly ceiling?: string;
   readonly corrects?: Correction;
+  /** The supply stays open while it runs: a regulator's lock-up, a test dial. */
+  readonly fed?: true;
 }
 
 /** One place or setting at which every field is read. */
@@ -164,6 +198,8 @@ export interface MeasurePhase extends PhaseBase {
   readonly points: readonly MeasurePoint[];
   readonly criterion: MeasureCriterion;
   readonly restartFrom: string;
+  /** The supply stays open while it is read. */
+  readonly fed?: true;
 }
 
 export interface ObservePhase extends PhaseBase {
@@ -183,6 +219,8 @@ export interface Conclusion {
   readonly reason: string;
   /** The hold whose numbers the sentence gives; the last that was read when left out. */
   readonly about?: string;
+  /** Days in which it must be repaired and tested again. */
+  readonly repairDays?: number;
   /** Another test that would tell more, as answers that its plan starts from. */
   readonly offer?: { readonly label: string; readonly answers: Readonly<Record<string, string>> };
 }

@@ -7,6 +7,7 @@ import {
   fromNumber,
   fromSi,
   readDecimal,
+  referenceTemperatureK,
   subtract,
   toNumber,
   toSi,
@@ -56,26 +57,28 @@ export function correctedMovement(context: HoldContext, { start, end }: Ends): C
   const pipe = pairOf(context, 'temperature');
   const air = pairOf(context, 'barometer');
   const missing = [...(pipe === undefined ? ['pipe temperature'] : []), ...(air === undefined ? ['barometer'] : [])];
-  if (corrects.needed && missing.length > 0) return { kind: 'unread', missing: `${missing.join(' and ')} at start and end` };
-  if (pipe === undefined) return undefined;
+  const lacking = corrects.needed === 'barometer' ? missing.filter((what) => what === 'barometer') : corrects.needed ? missing : [];
+  if (lacking.length > 0) return { kind: 'unread', missing: `${lacking.join(' and ')} at start and end` };
+  if (pipe === undefined && corrects.needed !== 'barometer') return undefined;
 
   const still = Number(corrects.atmosphereHpa) * 100;
   const startAir = atmosphereFromBarometer(air === undefined ? still : inSi(air.start));
   const endAir = atmosphereFromBarometer(air === undefined ? still : inSi(air.end));
   if (!startAir.ok || !endAir.ok) return { kind: 'unread', missing: 'a barometer reading between 500 and 1100 hPa' };
   const startPa = toSi(toNumber(start.value), instrument.unit) as GaugePa;
-  const startK = inSi(pipe.start);
+  // Without a pipe's temperatures only the barometer corrects; the gas is then taken to stay as warm as it was.
+  const startK = pipe === undefined ? referenceTemperatureK : inSi(pipe.start);
   const expected = expectedGauge({
     startGaugePa: startPa,
     startK,
-    endK: inSi(pipe.end),
+    endK: pipe === undefined ? startK : inSi(pipe.end),
     startAtmospherePa: startAir.value,
     endAtmospherePa: endAir.value,
   });
   const doubt = correctionDoubt({
     absolutePa: startPa + startAir.value,
     kelvin: startK,
-    temperatureDoubtK: Number(corrects.temperatureDoubtK),
+    temperatureDoubtK: pipe === undefined ? 0 : Number(corrects.temperatureDoubtK),
     barometerDoubtPa: air === undefined ? 0 : Number(corrects.barometerDoubtHpa) * 100,
   });
   if (!expected.ok || !doubt.ok) return { kind: 'unread', missing: 'a pipe temperature between −73 and 127 °C' };
@@ -85,7 +88,10 @@ export function correctedMovement(context: HoldContext, { start, end }: Ends): C
   if (foreseen === undefined || unsure === undefined) return { kind: 'unread', missing: 'a pipe temperature between −73 and 127 °C' };
   const fall = subtract(foreseen, end.value);
   const unit = unitLabel(instrument.unit);
-  const conditions = `${text(pipe.start)} to ${text(pipe.end)}${air === undefined ? '' : `, barometer ${text(air.start)} to ${text(air.end)}`}`;
+  const conditions = [
+    ...(pipe === undefined ? [] : [`${text(pipe.start)} to ${text(pipe.end)}`]),
+    ...(air === undefined ? [] : [`barometer ${text(air.start)} to ${text(air.end)}`]),
+  ].join(', ');
   return {
     kind: 'read',
     fall,

@@ -3,16 +3,19 @@ import {
   type AbsolutePa,
   add,
   compare,
+  type Decimal,
   decimal,
   fromNumber,
   fromSi,
   negate,
   referencePressure,
+  subtract,
   toNumber,
   toSi,
   toText,
 } from '../../quantities';
 import { finding } from '../reasons';
+import { correctedMovement } from './correction';
 import { againOf, type Judged, type Moved, movementData } from './criterion';
 
 /** Decimals of a litre per hour to which a rate is rounded before it is compared. */
@@ -27,39 +30,47 @@ export const leakRate: Judged<'leak-rate'> = (context, { litres, factor, bands, 
   const { fall, data } = movementData(context, ends);
   const step = decimal(instrument.readability);
   const base = { fall: data.fall, notes: [], data };
-  const spoilt = (outcome: string, code: 'hold-rise' | 'no-rate', more: Readonly<Record<string, string>>): Moved => ({
+  const spoilt = (outcome: string, code: 'hold-rise' | 'no-rate' | 'conditions-unread', more: Readonly<Record<string, string>>): Moved => ({
     ...base,
     outcome,
     spoilt: true,
     findings: [finding(code, { ...data, threshold: instrument.readability, ...more }, phase.id)],
     working: [],
   });
-  if (compare(negate(fall), step) >= 0)
+  const correction = correctedMovement(context, ends);
+  if (correction?.kind === 'unread') return spoilt('unread', 'conditions-unread', { missing: correction.missing });
+  // What temperature and barometer leave of it decides: a barometer that falls lifts the gauge, and hides a leak.
+  const rose = correction?.kind === 'read' ? subtract(negate(correction.fall), correction.doubt) : negate(fall);
+  if (compare(rose, step) >= 0)
     return spoilt('rise', 'hold-rise', {
       cause: 'a valve letting by, sun or a warming pipe',
       ...againOf(context),
     });
   const seconds = (ends.end.event.observedAt - ends.start.event.observedAt) / 1000;
   const startPa = toSi(toNumber(ends.start.value), instrument.unit) + referencePressure;
-  const rateOf = (lost: number) => {
+  const rateOf = (lost: Decimal) => {
     const rate = gasLeakRate({
       volumeM3: Number(litres) / 1000,
       startPa: startPa as AbsolutePa,
-      endPa: (startPa - toSi(lost, instrument.unit)) as AbsolutePa,
+      endPa: (startPa - toSi(toNumber(lost), instrument.unit)) as AbsolutePa,
       seconds,
     });
     return rate.ok ? fromNumber(fromSi(rate.value, 'L/h') * Number(factor), scale) : undefined;
   };
-  const rate = rateOf(toNumber(fall));
-  const worst = rateOf(toNumber(add(fall, step)));
+  const found = correction?.kind === 'read' ? correction.fall : fall;
+  const doubt = correction?.kind === 'read' ? add(step, correction.doubt) : step;
+  const rate = rateOf(found);
+  const worst = rateOf(add(found, doubt));
   if (rate === undefined || worst === undefined) return spoilt('unclear', 'no-rate', {});
   const band = bands.find(({ below }) => compare(worst, decimal(below)) < 0);
   const all = { ...data, rate: toText(rate), worst: toText(worst), litres, factor, below: band?.below ?? bands.at(-1)?.below ?? '' };
   const working = [
-    `${litres} L × ${data.fall} ${data.unit} / (1013.25 mbar × ${seconds} s)${factor === '1' ? '' : ` × ${factor}`} = ${all.rate} L/h; with the gauge’s own step ${all.worst} L/h`,
+    ...(correction?.kind === 'read' ? correction.working : []),
+    `${litres} L × ${toText(found)} ${data.unit} / (1013.25 mbar × ${seconds} s)${factor === '1' ? '' : ` × ${factor}`} = ${all.rate} L/h; with what the gauge${correction?.kind === 'read' ? ' and the correction' : ''} may hide ${all.worst} L/h`,
   ];
   return {
     ...base,
+    ...(correction?.kind === 'read' ? { corrected: toText(correction.fall) } : {}),
     outcome: band?.outcome ?? beyond,
     spoilt: false,
     findings: [finding('leak-rate', all, phase.id, working)],
