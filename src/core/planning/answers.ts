@@ -14,8 +14,7 @@ export function checkAnswers(procedure: Questions, answers: Answers): readonly P
     .flatMap((parameter): readonly Problem[] => {
       const answer = answers[parameter.id]?.trim() ?? '';
       const refuse: Refuse = (code, message) => [{ code, field: parameter.id, message: `${parameter.label}: ${message}` }];
-      const optional =
-        parameter.kind === 'components' || ((parameter.kind === 'quantity' || parameter.kind === 'text') && parameter.optional === true);
+      const optional = parameter.kind === 'components' || ('optional' in parameter && parameter.optional === true);
       if (answer === '') return optional ? [] : refuse('answer-missing', 'give an answer.');
       switch (parameter.kind) {
         case 'choice':
@@ -41,6 +40,7 @@ function checkQuantity(
 ): readonly Problem[] {
   const typed = parseQuantity(answer, quantity, unit);
   if (!typed.ok) return refuse(typed.problem.code, typed.problem.message);
+  if (quantity === 'count' && typed.value.value.scale > 0) return refuse('not-whole', 'give a whole number.');
   // In the unit that was typed, so that the sentence speaks of what stands in the field.
   const own = typed.value.unit;
   const bound = (text: string): number => fromSi(toSi(Number(text), unit), own);
@@ -76,6 +76,7 @@ export const optionalIn = (procedure: Questions, answers: Answers, id: string, u
 export function answerLabel(procedure: Questions, id: string, value: string): { readonly label: string; readonly value: string } {
   const parameter = procedure.parameters.find((candidate) => candidate.id === id);
   const option = parameter?.kind === 'choice' ? parameter.options.find((candidate) => candidate.value === value)?.label : undefined;
-  const unit = parameter?.kind === 'quantity' && readDecimal(value.replace(',', '.')) !== undefined ? ` ${unitLabel(parameter.unit)}` : '';
+  const unit =
+    parameter?.kind === 'quantity' && readDecimal(value.replace(',', '.')) !== undefined ? ` ${unitLabel(parameter.unit)}`.trimEnd() : '';
   return { label: parameter?.label ?? id, value: option ?? value + unit };
 }

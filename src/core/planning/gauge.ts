@@ -37,6 +37,8 @@ export interface Demand {
   readonly highest: string;
   readonly limit: string;
   readonly unit: InstrumentUnit;
+  /** Its range must reach this many times `highest`, so that the test pressure lies well inside it. */
+  readonly rangeAtLeast?: string;
   /** Its range may reach this many times `highest`, no further: a needle is read badly at its foot. */
   readonly rangeAtMost?: string;
   /** Its last calibration may be this many years old, whatever its own due date says. */
@@ -49,7 +51,14 @@ export interface GaugeDemand extends Demand {
 }
 
 export interface GaugeFinding {
-  readonly code: 'gauge-overdue' | 'gauge-range' | 'gauge-coarse' | 'gauge-coarser-choice' | 'gauge-range-wide' | 'gauge-certificate-old';
+  readonly code:
+    | 'gauge-overdue'
+    | 'gauge-range'
+    | 'gauge-coarse'
+    | 'gauge-coarser-choice'
+    | 'gauge-range-wide'
+    | 'gauge-range-short'
+    | 'gauge-certificate-old';
   readonly blocks: boolean;
   readonly message: string;
 }
@@ -90,9 +99,19 @@ export function gaugeFindings(gauge: Instrument, demand: GaugeDemand): readonly 
       blocks: true,
       message: `Its range ends at ${gauge.rangeHigh} ${unit}; the test needs ${demand.highest} ${asked}.`,
     });
+  const timesHighest = (times: string) => multiply(decimal(demand.highest), decimal(times));
+  if (
+    demand.rangeAtLeast !== undefined &&
+    compareQuantities(decimal(gauge.rangeHigh), gauge.unit, timesHighest(demand.rangeAtLeast), demand.unit) < 0
+  )
+    found.push({
+      code: 'gauge-range-short',
+      blocks: true,
+      message: `Its range to ${gauge.rangeHigh} ${unit} is less than ${demand.rangeAtLeast} times the test pressure of ${demand.highest} ${asked}.`,
+    });
   if (
     demand.rangeAtMost !== undefined &&
-    compareQuantities(decimal(gauge.rangeHigh), gauge.unit, multiply(decimal(demand.highest), decimal(demand.rangeAtMost)), demand.unit) > 0
+    compareQuantities(decimal(gauge.rangeHigh), gauge.unit, timesHighest(demand.rangeAtMost), demand.unit) > 0
   )
     found.push({
       code: 'gauge-range-wide',
@@ -107,6 +126,20 @@ export function gaugeFindings(gauge: Instrument, demand: GaugeDemand): readonly 
     });
   return found;
 }
+
+/** Stands where a procedure reads nothing on any gauge. */
+export const noGauge: Gauge = {
+  id: 'none',
+  name: 'No gauge',
+  kind: 'liquid',
+  unit: 'Pa',
+  readability: '1',
+  rangeLow: '0',
+  rangeHigh: '1',
+  serial: '',
+  calibration: { needed: false },
+  simulated: false,
+};
 
 /** Gauge classes that the millibar school gives thresholds for (DOMAIN 5.1). */
 export type GaugeClass = 'liquid' | 'digital-one-decimal' | 'digital-two-decimals' | 'other';

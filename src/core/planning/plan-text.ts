@@ -54,7 +54,7 @@ function limitOf(plan: Plan, phase: Extract<Phase, { kind: 'hold' }>): string {
         ? `A fall of ${criterion.threshold} ${unit} or more fails it.`
         : `A fall up to ${criterion.permitted} ${unit} is permitted.`;
     case 'at-most':
-      return `Never above ${criterion.limit} ${unit}.`;
+      return `Never above ${criterion.limit} ${unit}${criterion.creep === undefined ? '' : `; a rise of ${criterion.creep} ${unit} is creep`}.`;
     case 'keep':
       return criterion.within === undefined ? 'The fall is noted.' : `A fall of more than ${criterion.within} ${unit} is pumped back.`;
     case 'leak-rate':

@@ -6,7 +6,7 @@ import { canonical } from '../record/canonical';
 import { sha256 } from '../record/sha256';
 import { answerLabel, checkAnswers } from './answers';
 import { type HouseRule, resolveFigures } from './figures';
-import { type Demand, type Gauge, type GaugeFinding, gaugeFindings, type Instrument } from './gauge';
+import { type Demand, type Gauge, type GaugeFinding, gaugeFindings, type Instrument, noGauge } from './gauge';
 import { demandOf, instrumentsOf } from './instruments';
 import type { VolumeSum } from './pipe-volume';
 import { sightOf } from './sight';
@@ -43,7 +43,7 @@ export interface Plan {
   readonly instruments?: Readonly<Record<string, Instrument>>;
   readonly demands?: Readonly<Record<string, Demand>>;
   /** What is asked of the gauge beyond showing `highest` and resolving `limit`. */
-  readonly demand?: Pick<Demand, 'rangeAtMost' | 'certificateYears'>;
+  readonly demand?: Pick<Demand, 'rangeAtLeast' | 'rangeAtMost' | 'certificateYears'>;
   /** Kind of plant that a simulation of it needs; gas where absent. */
   readonly plant?: PlantKind;
   readonly pipes: readonly string[];
@@ -53,7 +53,7 @@ export interface Plan {
    */
   readonly volume: {
     readonly litres: string;
-    readonly how: 'schedule' | 'stated' | 'answers';
+    readonly how: 'schedule' | 'stated' | 'measured' | 'answers';
     readonly typed: string;
     readonly lowest?: string;
   };
@@ -110,8 +110,9 @@ function bandProblem(phases: readonly Phase[], unit: string): Problem | undefine
 }
 
 /** Works a job's plan out. Every problem at once, so that a form can show each beside its field. */
-export function planTest(input: PlanInput): PlanResult {
-  const procedure = procedureById(input.procedure);
+export function planTest(given: PlanInput): PlanResult {
+  const procedure = procedureById(given.procedure);
+  const input = procedure?.noGauge === true ? { ...given, gauge: noGauge } : given;
   if (procedure === undefined)
     return { ok: false, problems: [{ code: 'procedure-unknown', message: `There is no procedure “${input.procedure}”.` }] };
   const answerProblems = checkAnswers(procedure, input.answers);
@@ -158,7 +159,7 @@ export function planTest(input: PlanInput): PlanResult {
     volume: {
       litres: volume.totalL.toFixed(2),
       how,
-      typed: how === 'stated' ? input.statedVolume : '',
+      typed: how === 'stated' || how === 'measured' ? input.statedVolume : '',
       ...(volume.lowestL === undefined ? {} : { lowest: volume.lowestL.toFixed(2) }),
     },
     phases: course.phases,

@@ -7,7 +7,7 @@ const rigHoseL = 0.1;
 
 export interface ResolvedVolume {
   readonly value: VolumeSum;
-  readonly how: 'schedule' | 'stated' | 'answers';
+  readonly how: 'schedule' | 'stated' | 'measured' | 'answers';
   readonly problems: readonly Problem[];
 }
 
@@ -29,7 +29,7 @@ export function resolveVolume(
             totalL: litres.value.litres + meterL + rigHoseL,
             ...(litres.value.lowest === undefined ? {} : { lowestL: litres.value.lowest + meterL + rigHoseL }),
           },
-          how: 'stated',
+          how: litres.value.measured === true ? 'measured' : 'stated',
           problems: [],
         }
       : { value: nothing, how: 'stated', problems: [litres.problem] };

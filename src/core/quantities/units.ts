@@ -25,6 +25,7 @@ const table = {
   area: { m2: '1', ft2: '0.09290304' },
   time: { s: '1', min: '60', h: '3600' },
   turns: { turn: '1' },
+  count: { pcs: '1' },
   /** A difference of temperature, which unlike a temperature has a plain factor. */
   difference: { kelvin: '1' },
   share: { '%': '0.01' },
@@ -51,9 +52,20 @@ export type AreaUnit = keyof (typeof table)['area'];
 export type TimeUnit = keyof (typeof table)['time'];
 export type FlowUnit = keyof typeof flowTable;
 export type TurnUnit = keyof (typeof table)['turns'];
+export type CountUnit = keyof (typeof table)['count'];
 export type PlainUnit = keyof (typeof table)['difference'] | keyof (typeof table)['share'];
 export type TemperatureUnit = 'C' | 'F' | 'K';
-export type Unit = PressureUnit | VolumeUnit | LengthUnit | AreaUnit | TimeUnit | FlowUnit | TurnUnit | PlainUnit | TemperatureUnit;
+export type Unit =
+  | PressureUnit
+  | VolumeUnit
+  | LengthUnit
+  | AreaUnit
+  | TimeUnit
+  | FlowUnit
+  | TurnUnit
+  | CountUnit
+  | PlainUnit
+  | TemperatureUnit;
 
 /** How a unit is printed; a unit not listed is printed as its name. */
 const printed: Partial<Record<Unit, string>> = {
@@ -70,6 +82,7 @@ const printed: Partial<Record<Unit, string>> = {
   'ft3/h': 'ft³/h',
   'galUS/h': 'US gal/h',
   kelvin: 'K',
+  pcs: '',
   C: '°C',
   F: '°F',
 };
@@ -88,7 +101,7 @@ export const pressureUnits = unitsOf('pressure') as readonly PressureUnit[];
 export const isPressureUnit = (unit: string): unit is PressureUnit => Object.hasOwn(table.pressure, unit);
 
 /** A unit whose factor to SI is a finite decimal. */
-export type ExactUnit = PressureUnit | VolumeUnit | LengthUnit | AreaUnit | TimeUnit | TurnUnit | PlainUnit;
+export type ExactUnit = PressureUnit | VolumeUnit | LengthUnit | AreaUnit | TimeUnit | TurnUnit | CountUnit | PlainUnit;
 
 /** Exact factor to SI of a unit that has one. */
 export function exactFactor(unit: ExactUnit): Decimal {
