@@ -2,7 +2,7 @@ import { type Gauge, gaugeClass } from '../planning/gauge';
 import { compare, decimal, exactSi, type PressureUnit, parseQuantity } from '../quantities';
 import { good, type Problem, type Result } from '../quantities/result';
 import { simulatedGauge } from './example-instruments';
-import { checkPhase, holdPhase, observePhase, soapTheRig, zeroPhase } from './phase-shapes';
+import { checkPhase, edge, holdPhase, observePhase, soapTheRig, step, stepIf, zeroPhase } from './phase-shapes';
 import type { CheckItem, HoldPhase, Phase, When } from './phases';
 import type { Answers, Course, CourseInput, Procedure } from './procedure';
 import { askChoice, askQuantity } from './questions';
@@ -38,23 +38,17 @@ const permittedFigures = (Object.keys(meters) as MeterClass[]).flatMap((key) => 
 ]);
 
 const prepareItems: readonly CheckItem[] = [
-  { id: 'told', text: 'Occupants told: no gas is to be used and nothing lit until you say so', mayNotApply: false },
-  { id: 'voltage', text: 'Voltage indicator proved, used on the metalwork, proved again', mayNotApply: false },
-  { id: 'no-smell', text: 'No smell of gas now. If you smell gas, use “Smell of gas” instead', mayNotApply: false },
-  { id: 'appliances-off', text: 'Appliances off, pilots out, cooker lids up', mayNotApply: true },
-  { id: 'valves-open', text: 'Appliance isolating valves open', mayNotApply: true },
-  { id: 'open-ends', text: 'Every outlet without an appliance is plugged or capped', mayNotApply: true, boundary: 'open-ends' },
-  { id: 'gauge-side', text: 'Gauge on the installation side of the valve, hose sound and tight', mayNotApply: false },
+  step('told', 'Occupants told: no gas is to be used and nothing lit until you say so'),
+  step('voltage', 'Voltage indicator proved, used on the metalwork, proved again'),
+  step('no-smell', 'No smell of gas now. If you smell gas, use “Smell of gas” instead'),
+  stepIf('appliances-off', 'Appliances off, pilots out, cooker lids up'),
+  stepIf('valves-open', 'Appliance isolating valves open'),
+  edge('open-ends', 'Every outlet without an appliance is plugged or capped', { mayNotApply: true }),
+  step('gauge-side', 'Gauge on the installation side of the valve, hose sound and tight'),
 ];
 
 const pipeworkOnlyItems: readonly CheckItem[] = [
-  {
-    id: 'appliance-valves',
-    text: 'Appliances disconnected and capped, or their isolating valves shut',
-    mayNotApply: false,
-    boundary: 'appliance-valves',
-    plant: 'isolate',
-  },
+  edge('appliance-valves', 'Appliances disconnected and capped, or their isolating valves shut', { plant: 'isolate' }),
 ];
 
 const steady: When = [[{ phase: 'let-by', outcome: ['steady', 'fall'] }], [{ phase: 'let-by-again', outcome: ['steady', 'fall'] }]];
@@ -163,12 +157,9 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
       say: 'The appliances were isolated in an earlier round. The hold that comes judges the installation with them: open them again.',
       when: [[{ phase: 'isolate', begunBefore: true }]],
       items: [
-        {
-          id: 'valves-reopened',
-          text: 'Appliance isolating valves open again; what was capped is connected; appliances still off',
-          mayNotApply: false,
+        step('valves-reopened', 'Appliance isolating valves open again; what was capped is connected; appliances still off', {
           plant: 'reconnect',
-        },
+        }),
       ],
     }),
     letBy('let-by', 'Let-by', [], 'Raise into the band, shut the valve, and read the gauge. It must not rise.'),
@@ -199,12 +190,7 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
       say: 'The fall is within the permitted drop. That is not yet a pass: isolate the appliances and test the pipework alone.',
       when: [[{ phase: 'hold', outcome: ['permitted'] }]],
       items: [
-        {
-          id: 'appliance-valves',
-          text: 'Every appliance isolating valve shut, or the appliance disconnected and capped',
-          mayNotApply: false,
-          plant: 'isolate',
-        },
+        step('appliance-valves', 'Every appliance isolating valve shut, or the appliance disconnected and capped', { plant: 'isolate' }),
       ],
     }),
     settle(
@@ -220,7 +206,7 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
       cautions: ['bond'],
       say: 'The valve lets by. No tightness test until it is cured: report it to the gas emergency provider.',
       when: [[{ phase: 'let-by-seat', outcome: ['bubbles'] }], [{ phase: 'let-by-again', outcome: ['rise'] }]],
-      items: [{ id: 'reported', text: 'Reported to the gas emergency provider', mayNotApply: false, write: 'Report reference' }],
+      items: [step('reported', 'Reported to the gas emergency provider', { write: 'Report reference' })],
     }),
     checkPhase({
       id: 'smell-response',
@@ -230,9 +216,9 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
       say: 'Stop. Ventilate, no switches or flames, get people out, and call the emergency number.',
       when: [[{ signal: 'smell', seen: true }]],
       items: [
-        { id: 'shut', text: 'Supply shut, doors and windows open, nobody using switches or flames', mayNotApply: true },
-        { id: 'out', text: 'People out of the building', mayNotApply: true },
-        { id: 'called', text: 'Emergency number called from outside', mayNotApply: false, write: 'Report reference' },
+        stepIf('shut', 'Supply shut, doors and windows open, nobody using switches or flames'),
+        stepIf('out', 'People out of the building'),
+        step('called', 'Emergency number called from outside', { write: 'Report reference' }),
       ],
     }),
     checkPhase({
@@ -244,11 +230,11 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
       say: 'Put everything back. The test stays open until this list is done.',
       when: [[{ conclusion: 'pass' }]],
       items: [
-        { id: 'bleed', text: 'Pressure let down and the gauge removed', mayNotApply: false },
-        { id: 'nipple', text: 'Test nipple refitted', mayNotApply: false },
-        { id: 'nipple-fluid', text: 'Supply reopened; leak-detection fluid on the nipple shows no bubbles', mayNotApply: false },
-        { id: 'purge', text: 'Purged, every appliance relit and seen to burn well', mayNotApply: true },
-        { id: 'safe', text: 'Left safe; occupants told that gas may be used', mayNotApply: false },
+        step('bleed', 'Pressure let down and the gauge removed'),
+        step('nipple', 'Test nipple refitted'),
+        step('nipple-fluid', 'Supply reopened; leak-detection fluid on the nipple shows no bubbles'),
+        stepIf('purge', 'Purged, every appliance relit and seen to burn well'),
+        step('safe', 'Left safe; occupants told that gas may be used'),
       ],
     }),
     checkPhase({
@@ -259,9 +245,9 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
       say: 'This test proved no tightness. Leave the installation safe; the test stays open until this list is done.',
       when: [[{ conclusion: 'other' }]],
       items: [
-        { id: 'bleed', text: 'Pressure let down, gauge removed, test nipple refitted and tight', mayNotApply: true },
-        { id: 'shut', text: 'Supply valve shut and labelled, so that nobody uses gas', mayNotApply: true },
-        { id: 'safe', text: 'Occupants told what was found and that no gas may be used', mayNotApply: false },
+        stepIf('bleed', 'Pressure let down, gauge removed, test nipple refitted and tight'),
+        stepIf('shut', 'Supply valve shut and labelled, so that nobody uses gas'),
+        step('safe', 'Occupants told what was found and that no gas may be used'),
       ],
     }),
   ];
@@ -365,7 +351,7 @@ export const domesticGasMillibar: Procedure = {
   school: 'Millibar school',
   purpose:
     'Shows that a domestic natural-gas installation after the meter regulator holds its pressure, once the supply valve is proved not to let by.',
-  systemKind: 'gas',
+  systemKinds: ['gas'],
   plant: 'gas',
   volumeFrom: 'pipes',
   roles: [],
@@ -484,6 +470,26 @@ export const domesticGasMillibar: Procedure = {
     { title: 'Restore and relight', activeMinutes: 6, passiveMinutes: 0 },
   ],
   meterLitres: (answers) => meterOf(answers).litres,
+  guide: {
+    scope: [
+      'Natural gas at about 21 mbar after the meter regulator, supply to 75 mbar, meter to 16 m³/h, pipe to 35 mm, 35 L in all.',
+      'Larger, or at a higher pressure: the leak-rate procedure. Propane: a propane procedure.',
+    ],
+    tells: ['Whether the supply valve shuts', 'Whether pipework and appliances hold', 'Whether a fall lies in the pipework or beyond it'],
+    cannotTell: [
+      'The supply before the emergency control valve',
+      'Appliances beyond their own closed controls',
+      'A leak under a let-by that feeds it: the let-by is proved first for that',
+    ],
+    outcomes: [
+      { on: 'The let-by rises', act: 'Look at the valve’s seat; confirmed, report it. No tightness test until it is cured.' },
+      { on: 'The hold falls within the permitted drop', act: 'Isolate the appliances and test the pipework alone; it must not fall.' },
+      { on: 'The hold falls further, or on new work at all', act: 'Soap the rig; isolate appliance by appliance; repair; all again.' },
+      { on: 'Smell of gas', act: 'Stop, ventilate, leave, call the emergency number.' },
+    ],
+    schools:
+      'Most allow an existing installation a small fall with its appliances connected, set by the meter; for the 16 m³/h meter one school gives 1.5 mbar and 1.0 is taken here, which errs safe. The litres-per-hour school judges a leak rate instead.',
+  },
   outOfScope,
   course,
   gaugeAdvice: (gauge) =>

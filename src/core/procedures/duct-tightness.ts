@@ -4,7 +4,7 @@ import type { Instrument } from '../planning/gauge';
 import { chooseRing } from '../planning/rings';
 import { type FlowUnit, fromSi, good, type Problem, type Result, toSi, unitLabel } from '../quantities';
 import { simulatedGauge, simulatedInstrument } from './example-instruments';
-import { checkPhase, measurePhase, zeroPhase } from './phase-shapes';
+import { checkPhase, measurePhase, step, stepIf, zeroPhase } from './phase-shapes';
 import type { MeasurePoint, Phase } from './phases';
 import type { Answers, Course, CourseInput, Parameter, Procedure } from './procedure';
 import { askChoice, askQuantity, askText } from './questions';
@@ -157,13 +157,13 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
       cautions: ['moving'],
       say: 'Seal the registers, fit the fan and the hoses, and go through the list.',
       items: [
-        { id: 'sealed', text: 'Every register and grille sealed', mayNotApply: false, boundary: 'registers' },
-        { id: 'handler', text: 'Air handler off and its door shut; filter out', mayNotApply: true },
-        { id: 'fresh', text: 'Outside-air duct and dampers shut or sealed', mayNotApply: true, boundary: 'outside-air' },
-        { id: 'fan', text: 'Fan at the cabinet or the return, the ring fitted, joint taped', mayNotApply: false },
-        { id: 'hoses', text: 'Hoses dry, unkinked, on the right taps; the duct’s tap far from the fan', mayNotApply: false },
-        { id: 'house', text: 'A window open, so that the room stays at outdoor pressure', mayNotApply: true },
-        { id: 'installer', text: 'Installer and sealing materials here, so that repair and retest share one visit', mayNotApply: true },
+        step('sealed', 'Every register and grille sealed', { boundary: 'registers' }),
+        stepIf('handler', 'Air handler off and its door shut; filter out'),
+        stepIf('fresh', 'Outside-air duct and dampers shut or sealed', { boundary: 'outside-air' }),
+        step('fan', 'Fan at the cabinet or the return, the ring fitted, joint taped'),
+        step('hoses', 'Hoses dry, unkinked, on the right taps; the duct’s tap far from the fan'),
+        stepIf('house', 'A window open, so that the room stays at outdoor pressure'),
+        stepIf('installer', 'Installer and sealing materials here, so that repair and retest share one visit'),
       ],
     }),
     zeroPhase({
@@ -191,9 +191,9 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
       afterStop: true,
       say: 'Put everything back. The test stays open until this list is done.',
       items: [
-        { id: 'unsealed', text: 'Every seal off every register, counted', mayNotApply: false },
-        { id: 'refit', text: 'Fan and hoses off; panel, filter and dampers back', mayNotApply: false },
-        { id: 'runs', text: 'Air handler runs, air comes from the registers', mayNotApply: true },
+        step('unsealed', 'Every seal off every register, counted'),
+        step('refit', 'Fan and hoses off; panel, filter and dampers back'),
+        stepIf('runs', 'Air handler runs, air comes from the registers'),
       ],
     }),
   ];
@@ -264,7 +264,7 @@ export const ductTightness: Procedure = {
   school: 'One-pressure school',
   purpose:
     'Measures what a duct system loses with all its ducts at one pressure, against a limit. It says nothing of each duct at its own working pressure.',
-  systemKind: 'duct',
+  systemKinds: ['duct'],
   plant: 'duct',
   medium: 'air',
   volumeFrom: 'answers',
@@ -294,6 +294,21 @@ export const ductTightness: Procedure = {
     { title: 'Measure', activeMinutes: 15, passiveMinutes: 0 },
     { title: 'Unseal', activeMinutes: 20, passiveMinutes: 0 },
   ],
+  guide: {
+    scope: [
+      'Ducts that can be sealed and brought to one pressure, best while they are exposed.',
+      'Finished houses, and single joints: smoke or a pressure pan at the registers.',
+    ],
+    tells: ['The flow that leaks at the reference pressure, total or to outdoors', 'Whether the set-up is plausible, by a second pressure'],
+    cannotTell: ['Where it leaks', 'The leak in use, where each duct has a pressure of its own'],
+    outcomes: [
+      { on: 'Over the limit by no more than the rig’s own', act: 'The rig may be what leaks: mend or measure it, and repeat.' },
+      { on: 'Over the limit by more', act: 'Smoke while the ducts are open to sight; seal; repeat in the same visit.' },
+      { on: 'Exponent under 0.5 or over 1.0', act: 'The set-up is wrong: hoses, ring, taped registers.' },
+    ],
+    schools:
+      'One school limits the flow at 25 Pa by the floor area, the other by class and duct surface at the duct’s own pressure. Both are here: choose by what the specification names.',
+  },
   outOfScope,
   course,
   example: {

@@ -1,4 +1,4 @@
-import type { CheckPhase, HoldPhase, MeasurePhase, ObservePhase, Phase, ZeroPhase } from './phases';
+import type { CheckItem, CheckPhase, HoldPhase, MeasurePhase, ObservePhase, Phase, When, ZeroPhase } from './phases';
 
 /** Phases with what most of them share left out: no cautions of their own, always due, closing nothing. */
 type Shape<P extends Phase> = Omit<P, 'kind' | 'cautions' | 'when' | 'closing'> & Partial<Pick<P, 'cautions' | 'when'>>;
@@ -17,14 +17,89 @@ export const observePhase = (phase: Shape<ObservePhase>): ObservePhase => ({ ...
 export const measurePhase = (phase: Shape<MeasurePhase>): MeasurePhase => ({ ...always, ...phase, kind: 'measure' });
 
 /** Before a fall is charged to the system, the rig's own joints are soaped (DOMAIN 4.8). */
-export const soapTheRig = (id: string, after: string, say: string): ObservePhase =>
+export const soapTheRig = (id: string, after: string, say: string, outcome: readonly string[] = ['fall']): ObservePhase =>
   observePhase({
     id,
     title: 'Soap the rig',
     say,
-    when: [[{ phase: after, outcome: ['fall'] }]],
+    when: [[{ phase: after, outcome }]],
     options: [
       { id: 'dry', label: 'No bubbles on the rig', hoped: true },
       { id: 'bubbles', label: 'Bubbles on the rig', hoped: false },
+    ],
+  });
+
+/** A step of a checklist. */
+export const step = (id: string, text: string, more: Partial<CheckItem> = {}): CheckItem => ({ id, text, mayNotApply: false, ...more });
+
+/** A step that may not apply, with a reason. */
+export const stepIf = (id: string, text: string, more: Partial<CheckItem> = {}): CheckItem =>
+  step(id, text, { mayNotApply: true, ...more });
+
+/** A step that settles the boundary of its own name. */
+export const edge = (id: string, text: string, more: Partial<CheckItem> = {}): CheckItem => step(id, text, { boundary: id, ...more });
+
+/** The list before anything is connected or raised. */
+export const getReady = (
+  items: readonly CheckItem[],
+  cautions: readonly string[],
+  say = 'Go through the list before anything is connected.',
+): CheckPhase => checkPhase({ id: 'prepare', title: 'Get ready', say, cautions, items });
+
+export const zeroGauge = (below: string, say = 'Gauge open to the air: read it. It must show zero.'): ZeroPhase =>
+  zeroPhase({ id: 'zero', title: 'Zero the gauge', say, below });
+
+/** The steps that gate closing after a pass, or after restricted use too. */
+export const restoreList = (items: readonly CheckItem[], cautions: readonly string[] = [], restricted = false): CheckPhase =>
+  checkPhase({
+    id: 'restore',
+    title: 'Restore',
+    closing: true,
+    afterStop: true,
+    cautions,
+    say: 'Put everything back. The test stays open until this list is done.',
+    when: [[{ conclusion: 'pass' }], ...(restricted ? [[{ conclusion: 'restricted' as const }]] : [])],
+    items,
+  });
+
+/** The steps that gate closing where nothing was proved. */
+export const makeSafeList = (items: readonly CheckItem[], cautions: readonly string[] = []): CheckPhase =>
+  checkPhase({
+    id: 'make-safe',
+    title: 'Leave it safe',
+    closing: true,
+    afterStop: true,
+    cautions,
+    say: 'This test proved no tightness. Leave it safe; the test stays open until this list is done.',
+    when: [[{ conclusion: 'other' }]],
+    items,
+  });
+
+/** A phase that is looked at and answered. The first option is what is seen when all is well. */
+export const look = (
+  id: string,
+  title: string,
+  say: string,
+  options: readonly (readonly [id: string, label: string])[],
+  more: Partial<Pick<ObservePhase, 'when' | 'cautions' | 'afterStop'>> = {},
+): ObservePhase =>
+  observePhase({ id, title, say, options: options.map(([one, label], index) => ({ id: one, label, hoped: index === 0 })), ...more });
+
+/** A condition on one phase's outcome, as a `when`. */
+export const after = (phase: string, ...outcome: readonly string[]): When => [[{ phase, outcome }]];
+
+/** What is due after a smell of gas, whatever the gauge says. */
+export const smellOfGas = (say = 'Stop. Ventilate, no switches or flames, get people out, and call the emergency number.'): CheckPhase =>
+  checkPhase({
+    id: 'smell-response',
+    title: 'Smell of gas',
+    afterStop: true,
+    cautions: ['smell'],
+    say,
+    when: [[{ signal: 'smell', seen: true }]],
+    items: [
+      stepIf('shut', 'Supply shut, doors and windows open, nobody using switches or flames'),
+      stepIf('out', 'People out and away'),
+      step('called', 'Emergency number called from outside', { write: 'Report reference' }),
     ],
   });

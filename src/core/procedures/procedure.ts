@@ -28,7 +28,7 @@ export type Parameter =
   /** Words, such as a code reference. */
   | (Question & { readonly kind: 'text'; readonly optional: boolean })
   /** Lines of figures, read by whoever asks for them. */
-  | (Question & { readonly kind: 'lines'; readonly example: string })
+  | (Question & { readonly kind: 'lines'; readonly example: string; readonly optional?: boolean })
   /** Components, a line each: name, rating and, where it lies elsewhere, its height (`Hydrant 16bar -2m`). */
   | (Question & { readonly kind: 'components' });
 
@@ -50,6 +50,8 @@ export interface Figure {
   readonly stricter: 'lower' | 'higher';
   /** The end of the stricter side, beyond which a figure has no sense, such as a threshold of nothing at all. */
   readonly bound?: string;
+  /** How far a firm's own procedure may go the other way, naming its code; its value itself when left out. */
+  readonly loosest?: string;
 }
 
 /** A figure as the plan froze it, with where it came from. */
@@ -60,7 +62,7 @@ export interface ResolvedFigure {
   readonly unit: string;
   /** The procedure's own figure, also where a house rule replaced it. */
   readonly procedureValue: string;
-  readonly source: 'procedure' | 'house rule';
+  readonly source: 'procedure' | 'own procedure' | 'house rule';
   readonly reference?: string;
 }
 
@@ -73,7 +75,7 @@ export interface Course {
   readonly highest: string;
   readonly limit: string;
   /** More that is asked of the gauge. */
-  readonly demand?: Pick<Demand, 'rangeAtMost' | 'certificateYears'>;
+  readonly demand?: Pick<Demand, 'rangeAtLeast' | 'rangeAtMost' | 'certificateYears'>;
   /** Instruments beside the gauge, by their role, and what is asked of them. */
   readonly instruments?: Readonly<Record<string, Instrument>>;
   readonly demands?: Readonly<Record<string, Demand>>;
@@ -117,14 +119,67 @@ export interface Example {
   readonly instruments?: Readonly<Record<string, Instrument>>;
 }
 
-/** Kinds of system that have procedures, and of simulated plant. */
-export type SystemKind = 'gas' | 'water main' | 'duct';
-export type PlantKind = 'gas' | 'piping' | 'water main' | 'duct';
+/** Kinds of system that have procedures. */
+export const systemKinds = [
+  'gas',
+  'propane',
+  'water',
+  'heating',
+  'drain',
+  'water main',
+  'refrigerant',
+  'pool',
+  'duct',
+  'component',
+] as const;
+export type SystemKind = (typeof systemKinds)[number];
+
+/** Kinds of simulated plant. */
+export const plantKinds = [
+  'gas',
+  'piping',
+  'meter set',
+  'propane vehicle',
+  'propane tank',
+  'gas line',
+  'water',
+  'drain',
+  'vehicle water',
+  'heating',
+  'underfloor',
+  'water main',
+  'refrigerant',
+  'pool',
+  'dye',
+  'duct',
+] as const;
+export type PlantKind = (typeof plantKinds)[number];
+
+/** A supply that a task needs in one state, and that disturbs another test in the other. */
+export interface SupplyNeed {
+  readonly of: 'water' | 'gas';
+  readonly state: 'on' | 'off';
+}
 
 export interface Task {
   readonly title: string;
   readonly activeMinutes: number;
   readonly passiveMinutes: number;
+  readonly supply?: SupplyNeed;
+  /** Waits for another test's task of that title where both are done together. */
+  readonly after?: string;
+}
+
+/** What a reader of the procedure is told, beside what its data shows. */
+export interface Guide {
+  /** Where it ends, and what to use instead. */
+  readonly scope: readonly string[];
+  readonly tells: readonly string[];
+  readonly cannotTell: readonly string[];
+  /** What to do on each outcome. */
+  readonly outcomes: readonly { readonly on: string; readonly act: string }[];
+  /** Where schools differ: which is taken here, and why. */
+  readonly schools?: string;
 }
 
 /** The rules for one kind of test: data first, small functions after. */
@@ -134,10 +189,14 @@ export interface Procedure {
   readonly title: string;
   readonly school: string;
   readonly purpose: string;
-  readonly systemKind: SystemKind;
+  /** Kinds of system that it is for, the usual one first. */
+  readonly systemKinds: readonly SystemKind[];
   readonly plant: PlantKind;
+  readonly guide: Guide;
   /** Whether the plan sums a pipe schedule, or the answers hold all that is needed. */
   readonly volumeFrom: 'pipes' | 'answers';
+  /** Nothing is read on any gauge. */
+  readonly noGauge?: true;
   readonly roles: readonly Role[];
   readonly example: Example;
   readonly medium: string;

@@ -1,0 +1,297 @@
+import { quantityIn } from '../planning/answers';
+import { oneStep } from '../planning/gas-hold';
+import { type WaterPipe, waterPipeOptions, waterSight } from '../planning/water-hold';
+import { fromSi, good, type Problem, type Result } from '../quantities';
+import { simulatedGauge } from './example-instruments';
+import {
+  after,
+  checkPhase,
+  edge,
+  getReady,
+  holdPhase,
+  look,
+  makeSafeList,
+  measurePhase,
+  restoreList,
+  soapTheRig,
+  step,
+  stepIf,
+  zeroGauge,
+} from './phase-shapes';
+import type { Phase } from './phases';
+import type { Answers, Course, CourseInput, Parameter, Procedure } from './procedure';
+import { askChoice, askQuantity } from './questions';
+
+/** Static isolation hold of a water service at its own pressure (DOMAIN 5.7). */
+
+const valves = {
+  meter: { label: 'At the meter', covers: 'the yard line and the house', beyond: 'The supply before the meter' },
+  house: { label: 'At the house valve', covers: 'the house alone', beyond: 'The yard line and the supply before the house valve' },
+} as const;
+type Valve = keyof typeof valves;
+const valveOf = ({ 'shut-at': at }: Answers) => valves[(at as Valve) ?? 'meter'] ?? valves.meter;
+
+const parameters: readonly Parameter[] = [
+  askChoice(
+    'shut-at',
+    'Shut',
+    [
+      ['meter', valves.meter.label],
+      ['house', valves.house.label],
+    ],
+    'Whose pipe lies between depends on it: at the meter it is the yard line and the house, at the house valve the house alone.',
+  ),
+  askQuantity(
+    'supply',
+    'Supply pressure',
+    'pressure',
+    'bar',
+    '4',
+    ['0.5', '16'],
+    'As the gauge on the hose tap shows it; 2.5 to 5.5 bar is usual.',
+  ),
+  askChoice('pipe', 'Pipe, mostly', waterPipeOptions, 'Soft pipe gives way and hides small leaks.'),
+  askChoice(
+    'breaker',
+    'Hose tap',
+    [
+      ['plain', 'Plain'],
+      ['breaker', 'With a vacuum breaker'],
+    ],
+    'A vacuum breaker spills and can leak: prefer a tap without one.',
+  ),
+];
+const asked = { parameters };
+
+function course({ answers, figure, gauge, volume }: CourseInput): Result<Course> {
+  const supply = fromSi(quantityIn(asked, answers, 'supply'), 'bar');
+  const threshold = oneStep(gauge, 'bar');
+  const holdSeconds = Number(figure('hold-seconds'));
+  const bled = (supply - Number(figure('bleed'))).toFixed(2);
+  const least = (supply / 4).toFixed(2);
+  const { covers, beyond, label } = valveOf(answers);
+  const sight = waterSight({ litres: volume.totalL, pipe: answers.pipe as WaterPipe, pressure: bled, threshold, unit: 'bar' }, holdSeconds);
+  if (!sight.ok) return sight;
+  const atMeter = answers['shut-at'] !== 'house';
+  const steady = after('let-by', 'steady', 'fall');
+
+  const phases: Phase[] = [
+    getReady(
+      [
+        step('told', 'Occupants told: no water and no flushing until you say so'),
+        step('heater', 'Water heater off, gas or electric: a closed heater raises the pressure and hides leaks'),
+        stepIf('fillers', 'Ice makers, softeners, sprinklers and filling valves off'),
+        edge('outlets', 'Every tap and outlet shut, seen dry'),
+        step(
+          'gauge-side',
+          answers.breaker === 'breaker' ? 'Gauge on the hose tap; its vacuum breaker seen dry' : 'Gauge on a hose tap, tight',
+        ),
+      ],
+      ['heater'],
+    ),
+    zeroGauge(gauge.readability),
+    measurePhase({
+      id: 'supply',
+      title: 'Supply pressure',
+      say: 'Open the tap to the gauge and read the supply pressure.',
+      fields: [{ quantity: 'pressure', label: 'Supply pressure' }],
+      points: [{ id: 'supply', label: 'Supply', aim: String(supply) }],
+      criterion: {
+        kind: 'in-bands',
+        unit: 'bar',
+        bands: {
+          steps: [
+            { below: '2.5', outcome: 'low' },
+            { below: '5.6', outcome: 'usual' },
+          ],
+          beyond: 'high',
+        },
+        worst: ['high', 'low'],
+      },
+      restartFrom: 'supply',
+      fed: true,
+    }),
+    look('indicator', 'Look at the meter', 'Everything is off: look at the meter’s own flow indicator for a minute.', [
+      ['still', 'It stands still'],
+      ['moving', 'It moves'],
+    ]),
+    checkPhase({
+      id: 'shut',
+      title: 'Shut and bleed',
+      cautions: ['heater'],
+      when: after('indicator', 'still'),
+      say: `Shut the supply ${label.toLowerCase()}, bleed a little, and start with the let-by.`,
+      items: [
+        step('which', `Shut ${label.toLowerCase()}: what is tested is ${covers}`),
+        step('bled', `Bled to ${bled} bar or less, so that a valve which passes shows as a rise`, { to: bled }),
+      ],
+    }),
+    holdPhase({
+      id: 'let-by',
+      title: 'Does the valve pass?',
+      purpose: 'let-by',
+      when: after('shut', 'done'),
+      say: 'Read the gauge, and watch it. It must not rise.',
+      band: { low: least, high: bled },
+      seconds: Number(figure('let-by-seconds')),
+      criterion: { kind: 'no-rise', threshold },
+      restartFrom: 'let-by',
+    }),
+    holdPhase({
+      id: 'hold',
+      title: 'Hold',
+      purpose: 'tightness',
+      when: steady,
+      say: 'Read the gauge and the clock. Nobody draws water until it is due.',
+      band: { low: least, high: bled },
+      seconds: holdSeconds,
+      criterion: { kind: 'no-fall', threshold },
+      restartFrom: 'let-by',
+      afterRise: 'let-by',
+    }),
+    soapTheRig(
+      'rig',
+      'hold',
+      'The gauge fell. Before this is charged to the pipes, look at the hose tap, the gauge’s joint and its breaker for drops.',
+    ),
+    restoreList([
+      step('heater', 'Water heater on again, once it is full'),
+      step('reopened', 'Supply reopened, fully'),
+      step('runs', 'A tap runs: seen, not supposed'),
+      step('gauge', 'Gauge removed, hose tap shut and dry'),
+    ]),
+    makeSafeList([
+      step('reopened', 'Supply reopened and a tap seen to run, or left shut with the occupant’s knowledge'),
+      stepIf('heater', 'Water heater on again, once it is full; or left off and labelled'),
+      step('gauge', 'Gauge removed, hose tap shut'),
+      step('told', 'Occupants told what was found'),
+    ]),
+  ];
+
+  return good({
+    unit: 'bar',
+    phases,
+    highest: String(Math.ceil(supply)),
+    limit: figure('coarsest'),
+    judgedBy: 'hold',
+    sight: sight.value,
+    boundaries: [
+      { id: 'valve', label: 'Supply valve', beyond, provedBy: steady },
+      { id: 'outlets', label: 'Taps and outlets', beyond: 'Nothing: these are ends' },
+    ],
+    conclusions: [
+      { when: after('indicator', 'moving'), verdict: 'inconclusive', reason: 'meter-moves' },
+      {
+        when: after('let-by', 'rise'),
+        verdict: 'inconclusive',
+        reason: 'valve-passes',
+        about: 'let-by',
+        ...(atMeter ? { offer: { label: 'Repeat at the house valve', answers: { 'shut-at': 'house' } } } : {}),
+      },
+      { when: after('rig', 'bubbles'), verdict: 'inconclusive', reason: 'rig-leaks' },
+      {
+        when: after('rig', 'dry'),
+        verdict: 'fail',
+        reason: 'fall',
+        about: 'hold',
+        ...(atMeter ? { offer: { label: 'Repeat at the house valve: yard or house?', answers: { 'shut-at': 'house' } } } : {}),
+      },
+      { when: after('hold', 'tight'), verdict: 'pass', reason: 'tight-isolated', about: 'hold' },
+    ],
+    derivation: [
+      `Shut ${label.toLowerCase()}: ${covers}.`,
+      `Bled to ${bled} bar at most, ${figure('bleed')} bar under the supply, so that a passing valve shows as a rise.`,
+      `One step of the gauge, ${threshold} bar, is a movement; no fall is permitted in ${Math.round(holdSeconds / 60)} min.`,
+      'It adds no pressure: it is no pressure test, and is never called one.',
+    ],
+    notTested: [beyond, 'Anything at a pressure above the supply’s', 'Drains'],
+    advice: [
+      ...(supply < 2.5 || supply > 5.5
+        ? [
+            `${supply} bar lies outside the usual 2.5 to 5.5: ${supply > 5.5 ? 'too high harms fittings; look at the pressure reducer' : 'so little shows little; look at the supply first'}.`,
+          ]
+        : []),
+      ...(answers.breaker === 'breaker' ? ['A vacuum breaker spills and can leak: prefer a tap without one.'] : []),
+      'The usual companion is the drain level hold: do both side by side.',
+    ],
+  });
+}
+
+const outOfScope = (): readonly Problem[] => [];
+
+export const waterIsolation: Procedure = {
+  id: 'water-isolation-hold',
+  version: '1',
+  title: 'Water isolation hold',
+  school: 'Static school',
+  purpose: 'Shows at the supply’s own pressure, with the supply shut, whether the water pipes of a house lose water.',
+  systemKinds: ['water'],
+  plant: 'water',
+  medium: 'water at supply pressure',
+  volumeFrom: 'pipes',
+  roles: [],
+  parameters,
+  figures: [
+    { id: 'bleed', label: 'Bled under the supply by at least', value: '0.3', unit: 'bar', stricter: 'higher', bound: '1' },
+    { id: 'let-by-seconds', label: 'Valve is watched for', value: '120', unit: 's', stricter: 'higher', bound: '3600' },
+    { id: 'hold-seconds', label: 'Hold', value: '900', unit: 's', stricter: 'higher', bound: '86400' },
+    { id: 'coarsest', label: 'Gauge’s step at most', value: '0.1', unit: 'bar', stricter: 'lower', bound: '0.001' },
+  ],
+  kit: [
+    'Gauge for the hose tap, reading 0.1 bar or finer',
+    'Adapter without a vacuum breaker',
+    'Meter key, valve key',
+    'Clock beside the gauge',
+    'Towel, spare washers',
+    'Gloves',
+  ],
+  cautions: {
+    heater: 'A closed water heater raises the pressure and hides leaks: off before the supply is shut. An electric one must never run dry.',
+  },
+  evidence: [
+    'Photograph of the gauge with a clock, at start and end',
+    'Photograph of the valve that was shut',
+    'Photograph of a tap running afterwards',
+  ],
+  tasks: [
+    { title: 'Tell, switch off, fit the gauge', activeMinutes: 8, passiveMinutes: 0, supply: { of: 'water', state: 'on' } },
+    {
+      title: 'Shut, bleed, read',
+      activeMinutes: 3,
+      passiveMinutes: 17,
+      supply: { of: 'water', state: 'off' },
+      after: 'Fill to slab level, hose off',
+    },
+    { title: 'Reopen, run a tap', activeMinutes: 4, passiveMinutes: 0, supply: { of: 'water', state: 'on' } },
+  ],
+  guide: {
+    scope: [
+      'Cold and hot water pipes of a house at supply pressure. New pipework is tested hydraulically.',
+      'It adds no pressure, so it is no pressure test.',
+    ],
+    tells: [
+      'Whether the pipes lose water at supply pressure',
+      'Whether the supply valve shuts',
+      'With a second hold at the house valve: yard or house',
+    ],
+    cannotTell: [
+      'How the pipes would do at a higher pressure',
+      'Leaks that soft pipe or trapped air hides: the plan says how large',
+      'Drains',
+    ],
+    outcomes: [
+      { on: 'The indicator moves before', act: 'Something runs: a cistern, a softener, a filling valve. Find it first.' },
+      { on: 'The gauge rises', act: 'The valve passes, and may hide a leak: repeat at another valve.' },
+      { on: 'The gauge falls at the meter', act: 'Repeat at the house valve: a fall there too is the house, none is the yard line.' },
+      { on: 'It holds', act: 'Reopen, run a tap, and say plainly what it was: no fall at supply pressure.' },
+    ],
+    schools: 'Fifteen minutes at least is the floor; many inspectors hold 20 to 30, which a house rule sets.',
+  },
+  outOfScope,
+  course,
+  example: {
+    answers: {},
+    pipes: '22cu 18\n15cu 32',
+    gauge: simulatedGauge({ unit: 'bar', readability: '0.05', rangeLow: '0', rangeHigh: '10' }),
+  },
+};
