@@ -91,7 +91,7 @@ async function judging(): Promise<void> {
 async function plant(): Promise<void> {
   const hour = () => {
     const track = new GasTrack({ ...soundPlant(5, 14, { unit: 'mbar', readability: '0.01' }), pipeworkLeakLh: 0.5 }, [
-      { atMs: 0, action: 'raise', pa: 2050 },
+      { atMs: 0, action: 'raise', to: 2050 },
     ]);
     let last = '';
     for (let at = 0; at < 3_600_000; at += 100) last = track.shownAt(at);

@@ -1,10 +1,11 @@
-import { decimal, multiply, type PressureUnit, toSi, toText } from '../quantities';
+import { decimal, multiply, type PressureUnit, toSi, toText, type Unit } from '../quantities';
 import { referencePressure } from '../quantities/pressure';
-import type { PlantAct, PlantTrack } from './plant';
+import { type PlantAct, shownAs } from './plant';
 import { bellAt } from './random';
+import { SteppedTrack } from './stepped-track';
 
 /**
- * A domestic gas installation with its gauge (DOMAIN 3.13, 10). Pressures here are mbar gauge, times s, and the numbers
+ * Pipes that hold a gas, with their gauge (DOMAIN 3.13, 10). Pressures here are mbar gauge, times s, and the numbers
  * are floating point: this is the world to be measured, not a judgement of it.
  */
 export interface GasPlant {
@@ -18,6 +19,12 @@ export interface GasPlant {
   readonly supplyMbar: number;
   /** Regulator's lock-up: the valve cannot raise the system above it. */
   readonly lockUpMbar: number;
+  /** Rise of a regulator that does not lock up, while it feeds, mbar/min. */
+  readonly creepMbarPerMin?: number;
+  /** What the regulator holds with about half of the appliances burning. */
+  readonly flowingMbar?: number;
+  /** Gas that one turn of the meter's test dial passes. */
+  readonly litresPerTurn?: number;
   /** Warming of the gas in the pipe, K/min. */
   readonly warmingKPerMin: number;
   readonly startC: number;
@@ -25,7 +32,9 @@ export interface GasPlant {
   readonly barometerHpaPerH?: number;
   readonly gauge: GaugeFault;
   /** Instruments of other roles on the same pipe. */
-  readonly others?: Readonly<Record<string, Pick<GaugeFault, 'unit' | 'readability'>>>;
+  readonly others?: Readonly<Record<string, { readonly unit: Unit; readonly readability: string }>>;
+  /** Seconds between looks at what moves; a tenth where left out. */
+  readonly stepS?: number;
 }
 
 export interface GaugeFault {
@@ -43,40 +52,35 @@ export interface GaugeFault {
 /** A gauge's finest step, mbar. */
 export const stepMbar = ({ unit, readability }: Pick<GaugeFault, 'unit' | 'readability'>): number => toSi(Number(readability), unit) / 100;
 
-const stepS = 0.1;
 const atmosphereMbar = 1013.25;
+
+const leakFlow = (leakLh: number, pressure: number): number => (pressure > 0 ? leakLh * Math.sqrt(pressure / 20) : 0);
 
 /** Rate of change, mbar/s: V/p_ref·dp/dt = k_in·√(p_s − p) − k_out·√p, and the gas law for a warming pipe. */
 function slope(plant: GasPlant, leakLh: number, pressure: number): number {
   const supply = plant.supplyMbar;
   const flowIn = supply > pressure ? plant.letByLh * Math.sqrt((supply - pressure) / supply) : 0;
-  const flowOut = pressure > 0 ? leakLh * Math.sqrt(pressure / 20) : 0;
-  const perSecond = (flowIn - flowOut) / 3600;
+  const perSecond = (flowIn - leakFlow(leakLh, pressure)) / 3600;
   const warming = ((pressure + atmosphereMbar) * plant.warmingKPerMin) / (60 * (plant.startC + 273.15));
   const weather = (plant.barometerHpaPerH ?? 0) / 3600;
   return (perSecond * (referencePressure / 100)) / plant.volumeL + warming - weather;
 }
 
-/**
- * The plant between acts, on a fixed grid of 0.1 s from the last act, so that asking at other moments changes nothing.
- * Ask for times in rising order for speed; an earlier time starts over.
- */
-export class GasTrack implements PlantTrack {
+export class GasTrack extends SteppedTrack {
   private pressure = 0;
   private shown = 0;
-  private step = 0;
-  private done = 0;
-  private originMs = 0;
   private leakLh = 0;
-  private connected = true;
+  private connected = false;
   private zeroed = false;
-  private lastMs = Number.NEGATIVE_INFINITY;
+  /** Seconds that the open supply has fed it; none while it is shut. */
+  private fedS: number | undefined;
+  private turns = 0;
 
   constructor(
     private readonly plant: GasPlant,
-    private readonly acts: readonly PlantAct[],
+    acts: readonly PlantAct[],
   ) {
-    this.reset();
+    super(acts, plant.stepS ?? 0.1);
   }
 
   /** True gauge pressure at a time, mbar. */
@@ -85,12 +89,16 @@ export class GasTrack implements PlantTrack {
     return this.connected ? this.pressure : 0;
   }
 
-  /** What the gauge shows at a time, as a decimal text of its readability. */
+  /** What the gauge shows at a time, as a decimal text of its readability; the turns of a dial where the role counts them. */
   shownAt(ms: number, role?: string): string {
     this.advance(ms);
     const { gauge: main, seed, others } = this.plant;
     const other = role === undefined ? undefined : others?.[role];
-    const gauge = other === undefined ? main : { ...main, ...other, noiseMbar: 0, zeroErrorMbar: 0, stictionMbar: 0 };
+    if (other?.unit === 'turn') return shownAs(this.turns, 'turn', other.readability);
+    const gauge =
+      other === undefined
+        ? main
+        : { ...main, unit: other.unit as PressureUnit, readability: other.readability, noiseMbar: 0, zeroErrorMbar: 0, stictionMbar: 0 };
     const noise = gauge.noiseMbar * bellAt(seed, Math.floor(ms / 100) % 1_000_000);
     const held = gauge.stictionMbar > 0 ? this.shown : this.connected ? this.pressure : 0;
     const value = held + (this.zeroed ? 0 : gauge.zeroErrorMbar) + noise;
@@ -100,75 +108,65 @@ export class GasTrack implements PlantTrack {
 
   /** Pipe temperature at a time, °C. */
   temperatureAt(ms: number): number {
-    return this.plant.startC + (this.plant.warmingKPerMin * (ms - (this.acts[0]?.atMs ?? ms))) / 60_000;
+    return this.plant.startC + (this.plant.warmingKPerMin * this.sinceFirst(ms)) / 60;
   }
 
   /** The atmosphere at a time, hPa. */
   barometerAt(ms: number): number {
-    return atmosphereMbar + ((this.plant.barometerHpaPerH ?? 0) * (ms - (this.acts[0]?.atMs ?? ms))) / 3_600_000;
+    return atmosphereMbar + ((this.plant.barometerHpaPerH ?? 0) * this.sinceFirst(ms)) / 3600;
   }
 
-  /** Gas pipework has no measuring points. */
-  measuredAt(): undefined {
-    return undefined;
+  /** What the regulator holds while gas is used, where the plant has one. */
+  measuredAt(): string | undefined {
+    const { flowingMbar, gauge } = this.plant;
+    return flowingMbar === undefined ? undefined : shownAs(flowingMbar * 100, gauge.unit, gauge.readability);
   }
 
-  private reset(): void {
+  protected begin(): void {
     this.pressure = 0;
     this.shown = 0;
-    this.step = 0;
-    this.done = 0;
-    this.originMs = this.acts[0]?.atMs ?? 0;
     this.leakLh = this.plant.pipeworkLeakLh + this.plant.applianceLeakLh;
     // Until it is first put on the hose the gauge lies open to the air.
     this.connected = false;
     this.zeroed = false;
-    this.lastMs = Number.NEGATIVE_INFINITY;
+    this.fedS = undefined;
+    this.turns = 0;
   }
 
-  private advance(ms: number): void {
-    if (ms < this.lastMs) this.reset();
-    this.lastMs = ms;
-    while (this.done < this.acts.length && this.acts[this.done].atMs <= ms) {
-      const act = this.acts[this.done];
-      this.run(act.atMs);
-      this.apply(act);
-      this.done += 1;
-      this.originMs = act.atMs;
-      this.step = 0;
-    }
-    this.run(ms);
-  }
-
-  /** Steps (midpoint rule) along the grid up to a time. */
-  private run(ms: number): void {
-    // Before the first act nothing is raised, so nothing can move.
-    if (this.done === 0) return;
-    const { plant, leakLh } = this;
-    const target = Math.floor((ms - this.originMs) / (stepS * 1000));
+  /** Steps by the midpoint rule. */
+  protected move(steps: number): void {
+    const { plant, leakLh, stepS } = this;
     let pressure = this.pressure;
-    while (this.step < target) {
-      const middle = pressure + (slope(plant, leakLh, pressure) * stepS) / 2;
-      pressure += slope(plant, leakLh, middle) * stepS;
-      this.step += 1;
+    for (let step = 0; step < steps; step += 1) {
+      if (this.fedS === undefined) {
+        const middle = pressure + (slope(plant, leakLh, pressure) * stepS) / 2;
+        pressure += slope(plant, leakLh, middle) * stepS;
+      } else {
+        this.fedS += stepS;
+        pressure = plant.lockUpMbar + ((plant.creepMbarPerMin ?? 0) * this.fedS) / 60;
+        if (plant.litresPerTurn !== undefined) this.turns += (leakFlow(leakLh, pressure) * stepS) / 3600 / plant.litresPerTurn;
+      }
       if (Math.abs(pressure - this.shown) > plant.gauge.stictionMbar) this.shown = pressure;
     }
     this.pressure = pressure;
   }
 
-  private apply(act: PlantAct): void {
-    if (act.action === 'zero' || act.action === 'disconnect') this.connected = false;
-    if (act.action === 'raise') this.connected = true;
-    if (act.action === 'zero') {
+  protected take({ action, to = 0 }: PlantAct): void {
+    const { plant } = this;
+    if (action === 'zero' || action === 'disconnect') this.connected = false;
+    if (action === 'raise' || action === 'feed') this.connected = true;
+    if (action === 'zero') {
       this.zeroed = true;
       this.pressure = 0;
-      this.shown = this.plant.gauge.stictionMbar;
+      this.shown = plant.gauge.stictionMbar;
     }
-    if (act.action === 'isolate') this.leakLh = this.plant.pipeworkLeakLh;
-    if (act.action === 'reconnect') this.leakLh = this.plant.pipeworkLeakLh + this.plant.applianceLeakLh;
-    if (act.action === 'raise') {
-      this.pressure = Math.min((act.pa ?? 0) / 100, this.plant.lockUpMbar);
-      this.shown = this.pressure;
-    }
+    if (action === 'isolate') this.leakLh = plant.pipeworkLeakLh;
+    if (action === 'reconnect') this.leakLh = plant.pipeworkLeakLh + plant.applianceLeakLh;
+    if (action === 'feed') {
+      this.fedS = 0;
+      this.pressure = plant.lockUpMbar;
+    } else if (action === 'raise' || action === 'zero') this.fedS = undefined;
+    if (action === 'raise') this.pressure = Math.min(to / 100, plant.lockUpMbar);
+    if (action === 'raise' || action === 'feed') this.shown = this.pressure;
   }
 }

@@ -1,33 +1,18 @@
 import type { Plan } from '../planning/plan';
 import type { HoldPhase } from '../procedures/phases';
-import { toSi } from '../quantities';
 import { type GasPlant, GasTrack } from './gas-plant';
+import { leakOf, type Scale, scaleOf, warmingOf } from './gas-scale';
 import type { PlantModel, Scenario } from './plant';
 import { soundPlant } from './scenarios';
 
 /**
- * Gas piping under a pneumatic test (DOMAIN 5.3): compressed air in pipes, tested at one pressure and then at a lower one
- * with the stops open. Appliance leaks lie beyond the stops and are there only once these are open.
+ * Pipes under air or nitrogen (DOMAIN 5.3, 5.9, 5.13), raised and closed off. What is isolated at first leaks only once it
+ * is open again.
  */
-
-/** What a fault is measured by: the first hold that judges, its pressure and its threshold, mbar and s. */
-interface Scale {
-  readonly thresholdMbar: number;
-  readonly pressureMbar: number;
-  readonly seconds: number;
-}
-
 interface PipingScenario extends Scenario {
+  /** Scales of the first and the last hold that judges. */
   readonly change: (plant: GasPlant, first: Scale, last: Scale) => GasPlant;
 }
-
-/** Leak, L/h at 20 mbar, that drops so many thresholds in a hold. */
-const leakOf = (plant: GasPlant, { thresholdMbar, pressureMbar, seconds }: Scale, thresholds: number): number =>
-  (((thresholds * thresholdMbar) / 1013.25) * plant.volumeL * 3600) / seconds / Math.sqrt(pressureMbar / 20);
-
-/** Warming, K/min, that moves the gauge by so many thresholds in a hold. */
-const warmingOf = (plant: GasPlant, { thresholdMbar, pressureMbar, seconds }: Scale, thresholds: number): number =>
-  ((thresholds * thresholdMbar * (plant.startC + 273.15)) / (pressureMbar + 1013.25) / seconds) * 60;
 
 const pipingScenarios: readonly PipingScenario[] = [
   { id: 'sound', label: 'Sound piping', change: (plant) => plant },
@@ -85,35 +70,75 @@ const pipingScenarios: readonly PipingScenario[] = [
   },
 ];
 
-function scaleOf(plan: Plan, phase: HoldPhase): Scale {
-  const mbar = (text: string): number => toSi(Number(text), plan.unit) / 100;
-  const threshold = phase.criterion.kind === 'no-fall' ? mbar(phase.criterion.threshold) : 1;
-  return { thresholdMbar: threshold, pressureMbar: mbar(phase.band.low), seconds: phase.seconds };
-}
+const without = (...ids: readonly string[]) => pipingScenarios.filter(({ id }) => !ids.includes(id));
 
-export const pipingModel: PlantModel = {
-  scenarios: pipingScenarios,
+const vehicleWaterScenarios: readonly PipingScenario[] = [
+  ...without('control-leak', 'weather'),
+  {
+    id: 'seen-inside',
+    label: 'Leak found inside with soap',
+    change: (plant, first) => ({ ...plant, pipeworkLeakLh: leakOf(plant, first, 2.4) }),
+    sees: { inside: 'bubbles' },
+  },
+];
+
+const refrigerantScenarios: readonly PipingScenario[] = [
+  ...without('control-leak', 'rig-leak', 'weather', 'hidden-by-warming', 'cooling'),
+  {
+    id: 'slow-leak',
+    label: 'Leak that only the long hold shows',
+    change: (plant, _, last) => ({ ...plant, pipeworkLeakLh: leakOf(plant, { ...last, pressureMbar: 13_300 }, 1.2) }),
+  },
+  {
+    id: 'rig-leak',
+    label: 'Leak at the rig’s own joint',
+    change: (plant, first) => ({ ...plant, pipeworkLeakLh: leakOf(plant, first, 2.4) }),
+    sees: { 'rig-strength-low': 'bubbles', 'rig-strength-high': 'bubbles' },
+  },
+  {
+    id: 'hidden-by-warming',
+    label: 'Leak hidden by warming pipes',
+    change: (plant, _, last) => ({
+      ...plant,
+      pipeworkLeakLh: leakOf(plant, { ...last, pressureMbar: 11_800 }, 2.6),
+      warmingKPerMin: warmingOf(plant, { ...last, pressureMbar: 14_700 }, 2.6),
+    }),
+  },
+  {
+    id: 'cooling',
+    label: 'Cooling pipes, no leak',
+    change: (plant, _, last) => ({ ...plant, warmingKPerMin: warmingOf(plant, { ...last, pressureMbar: 14_700 }, -2.6) }),
+  },
+  {
+    id: 'sides-pass',
+    label: 'A valve between the sides passes',
+    change: (plant) => plant,
+    sees: { 'other-low': 'moved', 'other-high': 'moved' },
+  },
+];
+
+const model = (scenarios: readonly PipingScenario[], stepS?: number): PlantModel => ({
+  scenarios,
   track: (plan, id, seed, acts) => {
     const holds = plan.phases.filter((phase) => phase.kind === 'hold' && phase.criterion.kind === 'no-fall') as readonly HoldPhase[];
-    const sound: GasPlant = {
-      ...soundPlant(seed, Number(plan.volume.litres), plan.gauge),
-      // Fed from a compressor or cylinder through a regulator, and disconnected for the hold.
-      supplyMbar: 1,
-      lockUpMbar: Number.POSITIVE_INFINITY,
-      ...(plan.instruments === undefined
-        ? {}
-        : {
-            others: Object.fromEntries(
-              Object.entries(plan.instruments).map(([role, { unit, readability }]) => [
-                role,
-                { unit: unit as GasPlant['gauge']['unit'], readability },
-              ]),
-            ),
-          }),
-    };
-    const scenario = pipingScenarios.find((one) => one.id === id);
+    const sound = pipingOf(plan, seed, stepS);
+    const scenario = scenarios.find((one) => one.id === id);
     const [first, last] = [holds[0], holds.at(-1)];
     if (scenario === undefined || first === undefined || last === undefined) return new GasTrack(sound, acts);
     return new GasTrack(scenario.change(sound, scaleOf(plan, first), scaleOf(plan, last)), acts);
   },
-};
+});
+
+/** Fed from a compressor or cylinder through a regulator, and disconnected for the hold. */
+const pipingOf = (plan: Plan, seed: number, stepS: number | undefined): GasPlant => ({
+  ...soundPlant(seed, Number(plan.volume.litres), plan.gauge),
+  supplyMbar: 1,
+  lockUpMbar: Number.POSITIVE_INFINITY,
+  ...(stepS === undefined ? {} : { stepS }),
+  ...(plan.instruments === undefined ? {} : { others: plan.instruments }),
+});
+
+export const pipingModel = model(pipingScenarios);
+export const vehicleWaterModel = model(vehicleWaterScenarios, 1);
+/** Holds of an hour and more: a look a second is enough. */
+export const refrigerantModel = model(refrigerantScenarios, 1);

@@ -1,3 +1,4 @@
+import type { DisturbanceKind } from '../judging/events';
 import type { Plan } from '../planning/plan';
 import type { MeasurePoint, ReadQuantity } from '../procedures/phases';
 import { decimal, fromSi, multiply, toText, type Unit } from '../quantities';
@@ -5,9 +6,10 @@ import { decimal, fromSi, multiply, toText, type Unit } from '../quantities';
 /** What has been done to a plant: a simulation is a function of plant, these, and time. */
 export interface PlantAct {
   readonly atMs: number;
-  readonly action: 'zero' | 'raise' | 'isolate' | 'reconnect' | 'disconnect';
-  /** Pressure reached by raising, Pa gauge. */
-  readonly pa?: number;
+  /** Feeding leaves the supply open; raising shuts it again at the pressure reached. */
+  readonly action: 'zero' | 'raise' | 'feed' | 'isolate' | 'reconnect' | 'disconnect';
+  /** Reached by raising, or by letting down: a pressure, Pa gauge, or a level, m. */
+  readonly to?: number;
 }
 
 /** A plant between acts. Asking at other moments changes nothing. */
@@ -29,6 +31,10 @@ export interface Scenario {
   readonly sees?: Readonly<Record<string, string>>;
   /** The fault shows only with somebody who never zeroes the gauge. */
   readonly forgetsZero?: boolean;
+  /** The fault shows only with somebody who raises in one go, whatever the steps say. */
+  readonly hasty?: boolean;
+  /** What somebody in the house does in the first tightness hold: noted, and the hold is repeated. */
+  readonly disturbs?: DisturbanceKind;
 }
 
 /** A kind of plant: its scenarios, and the plant that a plan describes with one of them. */

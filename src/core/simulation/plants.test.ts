@@ -9,7 +9,7 @@ const hour = 3_600_000;
 const raised = (plan: { readonly unit: 'psi' | 'Pa' }, value: number, atMs = 0): PlantAct => ({
   atMs,
   action: 'raise',
-  pa: toSi(value, plan.unit),
+  to: toSi(value, plan.unit),
 });
 
 describe('piping under air', () => {

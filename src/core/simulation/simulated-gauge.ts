@@ -1,7 +1,7 @@
 import type { RunEvent } from '../judging/events';
 import { instrumentsOf } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
-import { toSi } from '../quantities';
+import { isPressureUnit, toSi } from '../quantities';
 import type { PlantAct, PlantTrack } from './plant';
 import { plantModel, scenarioFor } from './plants';
 
@@ -19,12 +19,12 @@ export function simulatedGauge(plan: Plan, events: readonly RunEvent[], run: str
   return plantModel(plan).track(plan, scenario, seedOf(run), acts);
 }
 
-/** An act as it is written down: a pressure is in the plan's unit. */
-export const actOf = (plan: Pick<Plan, 'unit'>, atMs: number, action: PlantAct['action'], value: string): PlantAct => ({
-  atMs,
-  action,
-  ...(action === 'raise' ? { pa: toSi(Number(value), plan.unit) } : {}),
-});
+/** An act as it is written down: a pressure in the plan's unit, or a figure with a unit of its own (`250 mm`). */
+export function actOf(plan: Pick<Plan, 'unit'>, atMs: number, action: PlantAct['action'], value: string): PlantAct {
+  if (action !== 'raise') return { atMs, action };
+  const [figure, unit = plan.unit] = value.split(' ');
+  return { atMs, action, to: toSi(Number(figure), unit === 'mm' || isPressureUnit(unit) ? unit : plan.unit) };
+}
 
 /** A seed from a run's id, so that the same run shows the same noise everywhere. */
 export const seedOf = (run: string): number => {

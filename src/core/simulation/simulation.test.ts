@@ -11,7 +11,7 @@ import { simulateRun } from './technician';
 
 const raised = (mbar: number): PlantAct[] => [
   { atMs: 0, action: 'zero' },
-  { atMs: 1000, action: 'raise', pa: mbar * 100 },
+  { atMs: 1000, action: 'raise', to: mbar * 100 },
 ];
 const sound = soundPlant(3, 14, { unit: 'mbar', readability: '0.01' });
 
@@ -104,7 +104,7 @@ describe('the gauge shows its own unit and steps', () => {
 
   test('appliances that were isolated leak again once they are reconnected', () => {
     const plant = { ...sound, applianceLeakLh: 3 };
-    const isolated: PlantAct[] = [...raised(20), { atMs: 2000, action: 'isolate' }, { atMs: 2000, action: 'raise', pa: 2000 }];
+    const isolated: PlantAct[] = [...raised(20), { atMs: 2000, action: 'isolate' }, { atMs: 2000, action: 'raise', to: 2000 }];
     expect(new GasTrack(plant, isolated).pressureAt(120_000)).toBeCloseTo(20, 6);
     const again: PlantAct[] = [...isolated, { atMs: 120_000, action: 'reconnect' }];
     expect(new GasTrack(plant, again).pressureAt(240_000)).toBeLessThan(15);

@@ -1,7 +1,7 @@
 import { type Body, type Envelope, type ReadingRole, type RunEvent, tick } from '../judging/events';
 import { type Judgement, judge } from '../judging/judge';
 import { inPlanUnit } from '../planning/gauge-scale';
-import { instrumentOf, quantityOf } from '../planning/instruments';
+import { instrumentOf, quantityOf, unitOfHold } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import {
   type CheckPhase,
@@ -13,7 +13,7 @@ import {
   type ZeroPhase,
 } from '../procedures/phases';
 import { decimal, fromSi, toSi, type Unit } from '../quantities';
-import type { PlantAct, PlantTrack, Scenario } from './plant';
+import { type PlantAct, type PlantTrack, type Scenario, shownAs } from './plant';
 import { plantModel } from './plants';
 import { randomAt, uuidAt } from './random';
 import { actOf, seedOf } from './simulated-gauge';
@@ -72,6 +72,12 @@ class Desk {
   private readonly seed: number;
   /** Holds whose pressure would not come up. */
   private readonly unreached = new Set<string>();
+  /** Starts that did not count, by phase. */
+  private readonly missed = new Map<string, number>();
+  /** The last thing done was a step that names its pressure. */
+  private poised = false;
+  private wasDisturbed = false;
+  private plant: PlantTrack | undefined;
 
   constructor(private readonly job: Job) {
     this.now = job.startAt;
@@ -151,9 +157,12 @@ class Desk {
   }
 
   private tickOff(phase: CheckPhase, round: number): void {
+    // Who is hasty goes to the last pressure at once, and ticks the steps all the same.
+    const last = phase.items.findLast(({ to }) => to !== undefined);
     for (const item of phase.items) {
       this.wait(8);
       if (item.plant !== undefined) this.act(item.plant, '1');
+      if (item.to !== undefined && (!this.job.scenario.hasty || item === last)) this.act('raise', item.to, true);
       const state = item.boundary === undefined ? 'done' : 'plugged';
       this.write({
         type: 'check',
@@ -168,9 +177,10 @@ class Desk {
 
   private hold(phase: HoldPhase, round: number, openFrom: number): void {
     this.now = Math.max(this.now, openFrom);
-    if (phase.criterion.kind === 'wait' || phase.purpose === 'let-by' || !this.shownIn(phase)) this.act('raise', middleOf(phase));
+    if (phase.fed) this.feed();
+    else if (this.toRaise(phase)) this.act('raise', this.aimOf(phase));
     this.wait(3);
-    if (this.falling(phase)) {
+    if (phase.fed !== true && this.falling(phase)) {
       // Raised twice and still under the band: it will not come up.
       if (this.unreached.has(phase.id)) {
         this.write({ type: 'not-reached', phase: phase.id, round, text: 'It falls as fast as it is fed.' });
@@ -181,9 +191,15 @@ class Desk {
     const start = this.read('start', phase, round);
     // A start that does not count begins nothing: raised again at the next look.
     const state = judge(this.job.plan, this.events).phases.find(({ id }) => id === phase.id);
-    if (state?.startAt === undefined) return;
+    if (state?.startAt === undefined) {
+      const tries = (this.missed.get(phase.id) ?? 0) + 1;
+      this.missed.set(phase.id, tries);
+      if (tries > 3) this.write({ type: 'stopped', reason: 'The pressure will not stay in the band that the hold starts from.' });
+      return;
+    }
     this.conditions('start', phase, round);
     const dueAt = start.observedAt + phase.seconds * 1000;
+    this.disturbed(phase, round, start.observedAt);
     this.pumpBack(phase, round, start.observedAt, dueAt);
     this.trace(phase, round, start.observedAt, dueAt);
     if (phase.criterion.kind === 'wait') {
@@ -218,6 +234,40 @@ class Desk {
     }
   }
 
+  /** A level is filled once; what a step has just brought into the band is left alone; else valves are judged afresh. */
+  private toRaise(phase: HoldPhase): boolean {
+    const shown = this.shownIn(phase);
+    if (shown && (this.poised || quantityOf(instrumentOf(this.job.plan, phase.instrument).unit) !== 'pressure')) return false;
+    return phase.criterion.kind === 'wait' || phase.purpose === 'let-by' || !shown;
+  }
+
+  /** The middle of the band on the nearest mark of the gauge, so that its finest step is not a matter of luck. */
+  private aimOf(phase: HoldPhase): string {
+    const { plan } = this.job;
+    const { unit, readability } = instrumentOf(plan, phase.instrument);
+    const asked = unitOfHold(plan, phase);
+    const middle = middleOf(phase);
+    const mark = Number(shownAs(toSi(Number(middle), asked), unit, readability));
+    const aim = String(Number(fromSi(toSi(mark, unit), plan.unit).toFixed(6)));
+    const low = fromSi(toSi(Number(phase.band.low), asked), plan.unit);
+    const high = fromSi(toSi(Number(phase.band.high), asked), plan.unit);
+    if (Number(aim) < low || Number(aim) > high) return asked === plan.unit ? middle : `${middle} ${asked}`;
+    return aim;
+  }
+
+  private feed(): void {
+    if (this.acts.at(-1)?.action !== 'feed') this.act('feed', '1');
+  }
+
+  /** Somebody in the house spoils the first tightness hold, is seen, and it is written down. */
+  private disturbed(phase: HoldPhase, round: number, from: number): void {
+    const what = this.job.scenario.disturbs;
+    if (what === undefined || phase.purpose !== 'tightness' || this.wasDisturbed) return;
+    this.wasDisturbed = true;
+    this.now = from + Math.round(phase.seconds * 600);
+    this.write({ type: 'disturbance', phase: phase.id, round, what, text: 'Heard it run; nobody may until the hold is over.' });
+  }
+
   private shownIn(phase: HoldPhase, later = 3000): boolean {
     const shown = this.inPlanUnit(phase, this.now + later);
     return shown >= Number(phase.band.low) && shown <= Number(phase.band.high);
@@ -247,8 +297,16 @@ class Desk {
       );
       if (start?.type === 'reading') this.act('raise', String(fromSi(toSi(Number(start.value), start.unit), this.job.plan.unit)));
     }
+    if (phase.fed) this.feed();
     for (const point of phase.points) {
       this.wait(40);
+      if (criterion.kind === 'air-at-most' && point.aim !== undefined) {
+        this.act('raise', point.aim);
+        if (inPlanUnit(this.job.plan, Number(this.track().shownAt(this.now + 2000))) < 0.9 * Number(point.aim)) {
+          this.write({ type: 'not-reached', phase: phase.id, round, text: 'It does not come up.' });
+          return;
+        }
+      }
       for (const { quantity, instrument: role } of phase.fields) {
         const { unit, rangeLow } = instrumentOf(this.job.plan, role);
         const shown = this.track().measuredAt(this.now, point, quantity);
@@ -287,7 +345,8 @@ class Desk {
     );
   }
 
-  private act(action: 'zero' | 'raise' | 'isolate' | 'reconnect', value: string): void {
+  private act(action: 'zero' | 'raise' | 'feed' | 'isolate' | 'reconnect', value: string, step = false): void {
+    this.poised = step;
     const event = this.write({ type: 'plant', action, value });
     this.acts.push(actOf(this.job.plan, event.observedAt, action, value));
   }
@@ -316,7 +375,9 @@ class Desk {
   }
 
   private track(): PlantTrack {
-    return plantModel(this.job.plan).track(this.job.plan, this.job.scenario.id, this.seed, this.acts);
+    // One track for the job: it notices acts written since it was last asked.
+    this.plant ??= plantModel(this.job.plan).track(this.job.plan, this.job.scenario.id, this.seed, this.acts);
+    return this.plant;
   }
 
   private wait(seconds: number): void {

@@ -1,0 +1,143 @@
+import { instrumentOf } from '../planning/instruments';
+import type { Plan } from '../planning/plan';
+import type { MeasurePoint } from '../procedures/phases';
+import { toSi } from '../quantities';
+import { type PlantAct, type PlantModel, type Scenario, shownAs } from './plant';
+import { bellAt } from './random';
+import { SteppedTrack } from './stepped-track';
+
+/** A drain filled to a level behind a test ball (DOMAIN 3.9, 5.8, 10). SI throughout. */
+export interface DrainPlant {
+  readonly seed: number;
+  /** Fall of the level by a leak, and by water that comes past the ball, m/s. */
+  readonly leakMs: number;
+  readonly pastBallMs: number;
+  /** Level that goes at first as the pipe wets and lets its air out, and the time in which most of it goes. */
+  readonly wettingM: number;
+  readonly wettingS: number;
+  readonly ballPa: number;
+  /** What the ball loses, Pa/s. */
+  readonly ballLosesPaS: number;
+  readonly zeroErrorPa: number;
+  /** Somebody lets water in once, this long after the drain was filled. */
+  readonly poured?: { readonly afterS: number; readonly m: number };
+}
+
+interface DrainScenario extends Scenario {
+  readonly change: (plant: DrainPlant) => DrainPlant;
+}
+
+const mmIn20Min = (mm: number): number => mm / 1000 / 1200;
+
+const drainScenarios: readonly DrainScenario[] = [
+  { id: 'sound', label: 'Sound drain', change: (plant) => plant },
+  { id: 'leak', label: 'Drain leaks below the slab', change: (plant) => ({ ...plant, leakMs: mmIn20Min(4) }) },
+  { id: 'slow-leak', label: 'Slow leak', change: (plant) => ({ ...plant, leakMs: mmIn20Min(2) }) },
+  {
+    id: 'passing-ball',
+    label: 'Ball passes water: looks like a leak',
+    change: (plant) => ({ ...plant, pastBallMs: mmIn20Min(5) }),
+    sees: { 'far-side': 'water' },
+  },
+  { id: 'soft-ball', label: 'Ball loses its air', change: (plant) => ({ ...plant, ballLosesPaS: plant.ballPa / 9000 }) },
+  { id: 'ball-flat', label: 'Ball not blown up enough', change: (plant) => ({ ...plant, ballPa: plant.ballPa * 0.6 }) },
+  { id: 'wetting', label: 'Level settles as the pipe wets', change: (plant) => ({ ...plant, wettingM: 0.006 }) },
+  {
+    id: 'water-used',
+    label: 'Somebody flushes during the hold',
+    change: (plant) => ({ ...plant, leakMs: mmIn20Min(3), poured: { afterS: 700, m: 0.02 } }),
+    disturbs: 'water drawn',
+  },
+  { id: 'unzeroed', label: 'Ball’s gauge off its zero', change: (plant) => ({ ...plant, zeroErrorPa: 14_000 }) },
+];
+
+class DrainTrack extends SteppedTrack {
+  private m = 0;
+  private filledS: number | undefined;
+  private poured = false;
+
+  constructor(
+    private readonly plant: DrainPlant,
+    private readonly plan: Plan,
+    acts: readonly PlantAct[],
+  ) {
+    super(acts, 1);
+  }
+
+  /** The level at the rule; without a role the ball's gauge, which lies open to the air. */
+  shownAt(ms: number, role?: string): string {
+    this.advance(ms);
+    const { unit, readability } = instrumentOf(this.plan, role);
+    if (role === undefined) return shownAs(this.plant.zeroErrorPa, unit, readability);
+    const noise = 0.0001 * bellAt(this.plant.seed, Math.floor(ms / 1000) % 1_000_000);
+    return shownAs(Math.max(0, this.m + noise), unit, readability);
+  }
+
+  temperatureAt(): number {
+    return 14;
+  }
+
+  barometerAt(): number {
+    return 1013.2;
+  }
+
+  measuredAt(ms: number, _: MeasurePoint): string {
+    const { unit, readability } = this.plan.gauge;
+    const pa = this.plant.ballPa - this.plant.ballLosesPaS * this.sinceFirst(ms);
+    return shownAs(Math.max(0, pa) + this.plant.zeroErrorPa, unit, readability);
+  }
+
+  protected begin(): void {
+    this.m = 0;
+    this.filledS = undefined;
+    this.poured = false;
+  }
+
+  protected take({ action, to = 0 }: PlantAct): void {
+    if (action !== 'raise') return;
+    this.m = to;
+    this.filledS ??= 0;
+  }
+
+  protected move(steps: number): void {
+    const { leakMs, pastBallMs, wettingM, wettingS, poured } = this.plant;
+    for (let step = 0; step < steps; step += 1) {
+      if (this.filledS === undefined) continue;
+      const wets = (wettingM / wettingS) * Math.exp(-this.filledS / wettingS);
+      this.filledS += this.stepS;
+      this.m = Math.max(0, this.m - (leakMs + pastBallMs + wets) * this.stepS);
+      if (poured !== undefined && !this.poured && this.filledS >= poured.afterS) {
+        this.poured = true;
+        this.m += poured.m;
+      }
+    }
+  }
+}
+
+export const drainModel: PlantModel = {
+  scenarios: drainScenarios,
+  track: (plan, id, seed, acts) => {
+    const aim = plan.phases.flatMap((phase) => (phase.kind === 'measure' ? phase.points : []))[0]?.aim ?? '0';
+    const sound: DrainPlant = {
+      seed,
+      leakMs: 0,
+      pastBallMs: 0,
+      wettingM: 0.001,
+      wettingS: 60,
+      ballPa: toSi(Number(aim), plan.unit),
+      ballLosesPaS: 0,
+      zeroErrorPa: 0,
+    };
+    return new DrainTrack(drainScenarios.find((one) => one.id === id)?.change(sound) ?? sound, plan, acts);
+  },
+};
+
+/** Dye is only looked at: nothing is read, and a fault is what is seen. */
+export const dyeModel: PlantModel = {
+  scenarios: [
+    { id: 'sound', label: 'Sound line' },
+    { id: 'leak', label: 'Line leaks below the water', sees: { dye: 'drawn' } },
+    { id: 'pressure-only', label: 'Leak that opens only under pressure', sees: { dye: 'hangs' } },
+  ],
+  track: () => ({ shownAt: () => '0', temperatureAt: () => 20, barometerAt: () => 1013.2, measuredAt: () => undefined }),
+};
