@@ -2,6 +2,8 @@ import { execFile } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { procedures } from '@/core/procedures';
+import { isAsked } from '@/core/procedures/procedure';
 import { main } from './main';
 
 const program = join(import.meta.dirname, 'vast-stone.mjs');
@@ -105,19 +107,51 @@ test('a plan that was changed after it was made is judged as it says now, and sa
 });
 
 describe('plan', () => {
-  test.each(['domestic-gas-millibar', 'gas-piping-psi', 'water-main-make-up', 'duct-tightness'])(
-    '%s: its example is planned, as a sheet and as JSON',
-    async (id) => {
-      expect((await within('plan', '--example', id, '--out', file(`${id}.in.json`))).code).toBe(0);
-      const sheet = await within('plan', file(`${id}.in.json`));
-      expect(sheet.code).toBe(0);
-      expect(sheet.out).toMatch(/LIMIT, AND WHERE IT COMES FROM[\s\S]*WHAT IT CAN SEE[\s\S]*licensed practice come first/);
-      expect(JSON.parse((await within('plan', '--json', file(`${id}.in.json`))).out)).toMatchObject({
-        procedure: { id },
-        hash: expect.any(String),
-      });
+  test.each(procedures.map(({ id }) => id))('%s: its example is planned, as a sheet and as JSON', async (id) => {
+    expect((await within('plan', '--example', id, '--out', file(`${id}.in.json`))).code).toBe(0);
+    const sheet = await within('plan', file(`${id}.in.json`));
+    expect(sheet.code).toBe(0);
+    expect(sheet.out).toMatch(/LIMIT, AND WHERE IT COMES FROM[\s\S]*licensed practice come first/);
+    expect(JSON.parse((await within('plan', '--json', file(`${id}.in.json`))).out)).toMatchObject({
+      procedure: { id },
+      hash: expect.any(String),
+    });
+  });
+
+  test.each(procedures.map((procedure) => [procedure.id, procedure] as const))(
+    '%s: each answer out of its bounds is refused by name, exit 2',
+    async (id, procedure) => {
+      const input = JSON.parse((await within('plan', '--example', id)).out);
+      for (const parameter of procedure.parameters) {
+        if (!isAsked(procedure, parameter, input.answers) || (parameter.kind !== 'choice' && parameter.kind !== 'quantity')) continue;
+        const wrong = parameter.kind === 'choice' ? 'something else' : String(Math.ceil(Number(parameter.most) * 1.01 + 1));
+        writeFileSync(file('out.json'), JSON.stringify({ ...input, answers: { ...input.answers, [parameter.id]: wrong } }));
+        const refused = await within('plan', file('out.json'));
+        expect({ parameter: parameter.id, code: refused.code }).toEqual({ parameter: parameter.id, code: 2 });
+        expect(refused.error).toMatch(parameter.kind === 'choice' ? /answer-unknown: / : /out-of-range: /);
+      }
     },
   );
+
+  test('an own procedure in the input is followed, and refused where it is looser than is safe', async () => {
+    const input = JSON.parse((await within('plan', '--example', 'domestic-gas-millibar')).out);
+    const variant = {
+      id: '3f2b8c1e-5a77-4d0c-9b7e-2f6a1c9d8e04',
+      base: 'domestic-gas-millibar',
+      title: 'Lindqvay domestic',
+      version: '2',
+      reference: 'LC 7',
+      figures: [{ figure: 'hold-seconds', value: '300' }],
+    };
+    writeFileSync(file('own.json'), JSON.stringify({ ...input, variant }));
+    const planned = JSON.parse((await within('plan', '--json', file('own.json'))).out);
+    expect(planned.procedure).toMatchObject({ title: 'Lindqvay domestic', variant: { version: '2', reference: 'LC 7' } });
+    writeFileSync(
+      file('own.json'),
+      JSON.stringify({ ...input, variant: { ...variant, figures: [{ figure: 'hold-seconds', value: '60' }] } }),
+    );
+    expect((await within('plan', file('own.json'))).error).toContain('variant-looser: Hold: 60 s is looser than is safe');
+  });
 
   test('what cannot be planned is refused with the same codes as on the page, exit 2', async () => {
     const input = JSON.parse((await within('plan', '--example', 'water-main-make-up')).out);

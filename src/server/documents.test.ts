@@ -2,7 +2,9 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { judge } from '@/core/judging/judge';
 import { LogBuilder } from '@/core/judging/log-builder';
 import { reasons } from '@/core/judging/reasons';
+import { procedures } from '@/core/procedures';
 import { canonical } from '@/core/record/canonical';
+import { simulatedRecord } from '../../cli/simulate';
 import { readRecord } from './reader';
 
 const format = readFileSync('docs/record-format.md', 'utf8').replace(/ +/g, ' ');
@@ -22,8 +24,35 @@ test('every event type and every field of the schema is named there', () => {
   for (const name of names) expect({ name, named: new RegExp(`\\b${name}\\b`).test(format) }).toEqual({ name, named: true });
 });
 
+const files = readdirSync('docs/examples').filter((file) => file.endsWith('.json'));
+
+/** The faults that the examples show. That of domestic gas was written by an earlier build, and is kept as it was. */
+const shown: Readonly<Record<string, string>> = {
+  'meter-turn-on-inches': 'masked-leak',
+  'gas-piping-psi': 'hidden-by-warming',
+  'propane-vehicle': 'sound',
+  'propane-tank-check': 'small-leak',
+  'gas-leak-rate': 'reduced',
+  'water-isolation-hold': 'water-drawn',
+  'drain-level-hold': 'passing-ball',
+  'vehicle-water-air': 'rig-leak',
+  'heating-hydraulic': 'sound',
+  'underfloor-manifold': 'long-relaxing',
+  'water-main-make-up': 'trapped-air',
+  'refrigerant-nitrogen': 'sound',
+  'pool-lines-pressure': 'fast-rise',
+  'pool-dye-static': 'sound',
+  'duct-tightness': 'sound',
+};
+
 describe('the examples', () => {
-  const files = readdirSync('docs/examples').filter((file) => file.endsWith('.json'));
+  test('there is one for every procedure, and the simulation makes each of them anew', () => {
+    expect(files.sort()).toEqual(procedures.map(({ id }) => `${id}.json`).sort());
+    for (const [id, fault] of Object.entries(shown))
+      expect(`${JSON.stringify(simulatedRecord(id, fault, 3), null, 1)}\n`).toBe(readFileSync(`docs/examples/${id}.json`, 'utf8'));
+    expect(Object.keys(shown).length).toBe(procedures.length - 1);
+  });
+
   test.each(files)('%s is read, and judged as it says', (file) => {
     const read = readRecord(readFileSync(`docs/examples/${file}`, 'utf8'));
     if (!read.ok) throw new Error(read.problem.message);

@@ -5,14 +5,14 @@ import { compare, decimal, type PressureUnit, type Problem, unitKind, unitLabel 
 import { canonical } from '../record/canonical';
 import { sha256 } from '../record/sha256';
 import { answerLabel, checkAnswers } from './answers';
-import { type HouseRule, resolveFigures } from './figures';
+import { type HouseRule, resolveFigures, type Variant } from './figures';
 import { type Demand, type Gauge, type GaugeFinding, gaugeFindings, type Instrument, noGauge } from './gauge';
 import { demandOf, instrumentsOf } from './instruments';
 import type { VolumeSum } from './pipe-volume';
 import { sightOf } from './sight';
 import { resolveVolume } from './system-volume';
 
-export { checkHouseRule, type HouseRule } from './figures';
+export { checkHouseRule, checkVariant, type HouseRule, type Variant } from './figures';
 
 export interface PlanInput {
   readonly procedure: string;
@@ -25,6 +25,8 @@ export interface PlanInput {
   /** Instruments for the procedure's other roles. */
   readonly instruments?: Readonly<Record<string, Instrument>>;
   readonly houseRules: readonly HouseRule[];
+  /** The firm's own procedure, a copy of `procedure` with figures of its own. */
+  readonly variant?: Variant;
   /** Local date of the test, YYYY-MM-DD. */
   readonly on: string;
 }
@@ -32,7 +34,14 @@ export interface PlanInput {
 /** What one job's test will do: every figure resolved, nothing left to look up later. Pressures are in `unit`. */
 export interface Plan {
   readonly schema: 1;
-  readonly procedure: { readonly id: string; readonly version: string; readonly title: string; readonly school: string };
+  /** Title and school are those of the firm's own procedure where one was followed. */
+  readonly procedure: {
+    readonly id: string;
+    readonly version: string;
+    readonly title: string;
+    readonly school: string;
+    readonly variant?: Omit<Variant, 'base' | 'figures'>;
+  };
   readonly answers: Answers;
   readonly answerLabels: readonly { readonly label: string; readonly value: string }[];
   readonly figures: readonly ResolvedFigure[];
@@ -95,6 +104,15 @@ export const inputOf = (plan: Plan, on: string): PlanInput => ({
   houseRules: plan.figures
     .filter(({ source }) => source === 'house rule')
     .map(({ id, value, reference = '' }) => ({ procedure: plan.procedure.id, figure: id, value, reference })),
+  ...(plan.procedure.variant === undefined
+    ? {}
+    : {
+        variant: {
+          ...plan.procedure.variant,
+          base: plan.procedure.id,
+          figures: plan.figures.filter(({ source }) => source === 'own procedure').map(({ id, value }) => ({ figure: id, value })),
+        },
+      }),
   on,
 });
 
@@ -116,7 +134,7 @@ export function planTest(given: PlanInput): PlanResult {
   if (procedure === undefined)
     return { ok: false, problems: [{ code: 'procedure-unknown', message: `There is no procedure “${input.procedure}”.` }] };
   const answerProblems = checkAnswers(procedure, input.answers);
-  const { figures, problems: ruleProblems } = resolveFigures(procedure, input.houseRules);
+  const { figures, problems: ruleProblems } = resolveFigures(procedure, input.houseRules, input.variant);
   const { value: volume, how, problems: volumeProblems } = resolveVolume(procedure, input);
   const early = [...answerProblems, ...ruleProblems, ...volumeProblems];
   if (early.length > 0) return { ok: false, problems: early };
@@ -139,7 +157,7 @@ export function planTest(given: PlanInput): PlanResult {
   if (sight?.ok === false) return { ok: false, problems: [sight.problem] };
   const body: Omit<Plan, 'hash'> = {
     schema: 1,
-    procedure: { id: procedure.id, version: procedure.version, title: procedure.title, school: procedure.school },
+    procedure: named(procedure, input.variant),
     answers: input.answers,
     answerLabels: procedure.parameters
       .filter((parameter) => isAsked(procedure, parameter, input.answers) && (input.answers[parameter.id] ?? '').trim() !== '')
@@ -183,6 +201,19 @@ export function planTest(given: PlanInput): PlanResult {
       gaugeFindings: findingsOf(plan, input.on),
       advice: [...(advice === undefined ? [] : [advice]), ...(course.advice ?? [])],
     },
+  };
+}
+
+/** Under an own procedure the plan goes by that name, and says what it is a copy of. */
+function named({ id, version, title, school }: Procedure, variant: Variant | undefined): Plan['procedure'] {
+  if (variant === undefined) return { id, version, title, school };
+  const { base: _, figures: __, ...own } = variant;
+  return {
+    id,
+    version,
+    title: own.title,
+    school: `Own procedure, version ${own.version} (${own.reference}), from ${title}`,
+    variant: own,
   };
 }
 

@@ -185,7 +185,7 @@ const tables: Readonly<Record<string, readonly Row[]>> = {
 describe.each(procedures.map(({ id, plant }) => [id, plant] as const))('%s', (id, plant) => {
   const plan = examplePlan(id);
 
-  test.each(tables[id] ?? [])('%s: %s (%s)', (fault, verdict, code) => {
+  test.each((tables[id] ?? []).map(([fault, verdict, code]) => [fault, verdict, code] as const))('%s: %s (%s)', (fault, verdict, code) => {
     for (let seed = 1; seed <= 5; seed += 1) {
       const judgement = judge(plan, exampleEvents(plan, fault, seed));
       expect([judgement.verdict, judgement.reasons.map((reason) => reason.code)]).toEqual([verdict, expect.arrayContaining([code])]);
@@ -207,7 +207,7 @@ describe.each(procedures.map(({ id, plant }) => [id, plant] as const))('%s', (id
   test('read on a gauge too coarse for it, even a sound one is no pass', () => {
     const { gauge } = exampleFor(id);
     if (plan.conclusions.every(({ verdict }) => verdict !== 'pass')) return;
-    const planned = planTest(exampleFor(id, { gauge: { ...gauge, readability: String(Number(gauge.rangeHigh) / 5) } }));
+    const planned = planTest(exampleFor(id, { gauge: { ...gauge, readability: String(Number(gauge.rangeHigh ?? '1') / 5) } }));
     if (planned.ok) expect(judge(planned.value.plan, exampleEvents(planned.value.plan, 'sound')).verdict).not.toMatch(/^pass/);
     else expect(planned.problems.length).toBeGreaterThan(0);
   });
