@@ -206,7 +206,7 @@ function measuredLitres(letIn: string, step: string): Result<{ readonly litres: 
 
 function litresOf(text: string): Result<number> {
   const typed = parseQuantity(text, 'volume', 'L');
-  if (!typed.ok) return typed;
+  if (!typed.ok) return refuse({ ...typed.problem, field: 'volume' });
   const litres = toSi(toNumber(typed.value.value), typed.value.unit) * 1000;
   return litres > 0 && litres <= 1_000_000 ? good(litres) : bad('volume-range', 'A volume must be above zero.', 'volume');
 }

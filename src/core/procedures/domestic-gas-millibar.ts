@@ -1,6 +1,7 @@
 import { type Gauge, gaugeClass } from '../planning/gauge';
 import { compare, decimal, exactSi, type PressureUnit, parseQuantity } from '../quantities';
 import { good, type Problem, type Result } from '../quantities/result';
+import { isPipeworkOnly, type MeterClass, meterOf, meters, permitted, permittedFigures } from './domestic-gas-meters';
 import { simulatedGauge } from './example-instruments';
 import { checkPhase, edge, holdPhase, observePhase, soapTheRig, step, stepIf, zeroPhase } from './phase-shapes';
 import type { CheckItem, HoldPhase, Phase, When } from './phases';
@@ -8,39 +9,6 @@ import type { Answers, Course, CourseInput, Procedure } from './procedure';
 import { askChoice, askQuantity } from './questions';
 
 /** Domestic low-pressure natural gas, millibar school (DOMAIN 5.1). */
-
-type MeterClass = 'u6' | 'e6' | 'u16' | 'none';
-
-const meters: Record<MeterClass, { readonly label: string; readonly litres: number; readonly small: string; readonly large: string }> = {
-  u6: { label: 'Diaphragm, 6 m³/h (U6/G4)', litres: 8, small: '4.0', large: '2.5' },
-  e6: { label: 'Ultrasonic, 6 m³/h (E6)', litres: 2.4, small: '8.0', large: '4.0' },
-  u16: { label: '16 m³/h (U16/G10)', litres: 25, small: '1.0', large: '1.0' },
-  none: { label: 'No meter: the flat’s own emergency control', litres: 0, small: '8.0', large: '4.0' },
-};
-
-const meterOf = (answers: Answers) => meters[(answers.meter as MeterClass) ?? 'u6'] ?? meters.u6;
-
-/** One school gives the large meter half a millibar more; a firm may take that in its own procedure, by its own code. */
-const schoolsLoosest = (key: MeterClass) => (key === 'u16' ? { loosest: '1.5' } : {});
-
-const permittedFigures = (Object.keys(meters) as MeterClass[]).flatMap((key) => [
-  {
-    id: `permitted-${key}-28`,
-    label: `Permitted drop, ${meters[key].label}, pipe to 28 mm`,
-    value: meters[key].small,
-    unit: 'mbar',
-    stricter: 'lower' as const,
-    ...schoolsLoosest(key),
-  },
-  {
-    id: `permitted-${key}-35`,
-    label: `Permitted drop, ${meters[key].label}, pipe over 28 to 35 mm`,
-    value: meters[key].large,
-    unit: 'mbar',
-    stricter: 'lower' as const,
-    ...schoolsLoosest(key),
-  },
-]);
 
 const prepareItems: readonly CheckItem[] = [
   step('told', 'Occupants told: no gas is to be used and nothing lit until you say so'),
@@ -57,23 +25,6 @@ const pipeworkOnlyItems: readonly CheckItem[] = [
 ];
 
 const steady: When = [[{ phase: 'let-by', outcome: ['steady', 'fall'] }], [{ phase: 'let-by-again', outcome: ['steady', 'fall'] }]];
-
-const isPipeworkOnly = (answers: Answers) => answers.appliances === 'pipework only';
-
-/** The permitted drop, or why there is none. */
-function permitted(answers: Answers, figure: (id: string) => string): { readonly drop?: string; readonly why: string } {
-  if (answers.work === 'new')
-    return { why: 'New work, and a newly fitted appliance counts as new work: no perceptible fall is permitted.' };
-  if (isPipeworkOnly(answers)) return { why: 'Pipework alone: no perceptible fall is permitted.' };
-  if (answers.smell === 'yes') return { why: 'A smell of gas was reported: no perceptible fall is permitted.' };
-  const large = answers.pipe === '>28-35';
-  const drop = figure(`permitted-${answers.meter}-${large ? '35' : '28'}`);
-  const why = `Existing work, appliances connected, no smell reported; ${meterOf(answers).label}; largest pipe ${large ? 'over 28 to 35' : 'to 28'} mm: with the appliances connected a fall up to and including ${drop} mbar in 2 minutes is permitted, and the pipework alone must then show none.`;
-  return {
-    drop,
-    why: answers.meter === 'u16' ? `${why} One school gives 1.5 mbar for this meter; the stricter 1.0 is taken because it errs safe.` : why,
-  };
-}
 
 function thresholdFor(gauge: Gauge, figure: (id: string) => string): string {
   switch (gaugeClass(gauge)) {

@@ -18,92 +18,24 @@ import {
   toText,
 } from '../quantities';
 import { simulatedGauge } from './example-instruments';
+import { parameters } from './gas-piping-questions';
 import { checkPhase, edge, holdPhase, soapTheRig, step, stepIf, zeroPhase } from './phase-shapes';
 import type { CheckItem, Correction, Phase } from './phases';
-import type { Answers, Course, CourseInput, Parameter, Procedure } from './procedure';
-import { askChoice, askQuantity, askText } from './questions';
+import type { Answers, Course, CourseInput, Procedure } from './procedure';
 
 /** Gas piping under air, psi school, in two stages (DOMAIN 5.3). */
 
-const parameters: readonly Parameter[] = [
-  askChoice(
-    'stages',
-    'Stages',
-    [
-      ['both', 'Both: up to the stops, then with the stops open'],
-      ['first', 'Stage 1 alone'],
-    ],
-    'Stage 1 alone certifies the piping up to the stops, and nothing beyond.',
-  ),
-  askQuantity(
-    'working',
-    'Working pressure',
-    'pressure',
-    'psi',
-    '0.25',
-    ['0.01', '100'],
-    'Under 1 psi is tested at 3 psi; a 2-psi system at 10 psi, the whole of it, since a regulator may fail.',
-  ),
-  askChoice(
-    'medium',
-    'Test gas',
-    [
-      ['air', 'Air'],
-      ['nitrogen', 'Nitrogen'],
-      ['carbon dioxide', 'Carbon dioxide'],
-      ['oxygen', 'Oxygen'],
-      ['fuel gas', 'Fuel gas'],
-    ],
-    'Never oxygen, never fuel gas.',
-  ),
-  askQuantity(
-    'lowest-rating',
-    'Lowest rating of the controls',
-    'pressure',
-    'psi',
-    '0.5',
-    ['0.15', '100'],
-    'Stage 2 goes no higher: many controls are rated ½ psi.',
-    { askedFor: { answer: 'stages', is: ['both'] } },
-  ),
-  {
-    kind: 'components',
-    id: 'components',
-    label: 'What stays connected in stage 1',
-    help: 'A line each, with its rating: Line regulator 10 psi',
-    default: '',
-  },
-  askChoice(
-    'building',
-    'Building',
-    [
-      ['single dwelling', 'Single dwelling'],
-      ['other', 'Any other'],
-    ],
-    'A short test needs a single dwelling or less than 10 ft³, and your code’s reference.',
-    { default: 'other' },
-  ),
-  askText('short-code', 'Code reference that allows 10 min', 'Leave empty for the full time.', true),
-  askQuantity('concern', 'Leak of concern', 'flow', 'L/h', '', ['0.001', '100000'], 'The hold is lengthened until this gauge can see it.', {
-    optional: true,
-  }),
-  askQuantity('asked', 'Longer hold asked for', 'time', 'min', '', ['1', '1440'], 'Overnight, or what the inspector wants.', {
-    optional: true,
-  }),
-  askQuantity('altitude', 'Altitude', 'length', 'm', '0', ['-400', '5000'], 'Sets the atmosphere where no barometer is read.'),
-];
 const asked = { parameters };
 
 const prepareItems = (connected: string): readonly CheckItem[] => [
   step('told', 'Occupants told: no gas until you say so'),
   step('supply-off', 'Supply shut off upstream and the meter disconnected or blanked', { boundary: 'supply-end' }),
   edge('stops', 'Every appliance stop shut, and the drop behind it open to the air', { plant: 'isolate' }),
-  {
-    id: 'low-rated',
-    text: `Appliances and regulators rated under the test pressure disconnected and capped: a closed stop is no isolation${connected === '' ? '' : `. Connected stays: ${connected}`}`,
-    mayNotApply: true,
-    boundary: 'low-rated',
-  },
+  edge(
+    'low-rated',
+    `Appliances and regulators rated under the test pressure disconnected and capped: a closed stop is no isolation${connected === '' ? '' : `. Connected stays: ${connected}`}`,
+    { mayNotApply: true },
+  ),
   edge('open-ends', 'Every other open end plugged or capped'),
   step('rig', 'Rig with its own relief and valve, sound and tight; hoses secured against whip'),
   step('wear', 'Eye protection on; nobody in line with a plug or cap'),
