@@ -1,51 +1,11 @@
-import type { Instrument } from '../../planning/gauge';
 import type { Plan } from '../../planning/plan';
-import { holdPhase, measurePhase } from '../../procedures/phase-shapes';
-import type { Conclusion, Criterion, HoldPhase, MeasureCriterion, Phase } from '../../procedures/phases';
-import { planFor } from '../../simulation/fixtures';
+import { measurePhase } from '../../procedures/phase-shapes';
+import type { MeasureCriterion } from '../../procedures/phases';
 import { judge } from '../judge';
 import { LogBuilder } from '../log-builder';
+import { base, hold, instrument, outcome, planOf } from './one-phase';
 
 /* Each kind of criterion by itself, and the side on which its limit falls. The plans hold one phase, nothing else. */
-
-const base = planFor({ answers: { work: 'new' } });
-const instrument = (unit: Instrument['unit'], readability: string, rangeHigh = '1000'): Instrument => ({
-  id: unit,
-  name: unit,
-  kind: 'digital',
-  unit,
-  readability,
-  rangeLow: '0',
-  rangeHigh,
-  serial: 'T-2',
-  calibration: { needed: false },
-  simulated: false,
-});
-
-function planOf(phases: readonly Phase[], change: Partial<Plan> = {}, conclusions: readonly Conclusion[] = []): Plan {
-  return { ...base, phases, conclusions, boundaries: [], judgedBy: phases[0].id, ...change };
-}
-
-const hold = (criterion: Criterion, change: Partial<HoldPhase> = {}): HoldPhase =>
-  holdPhase({
-    id: 'hold',
-    title: 'Hold',
-    say: '',
-    purpose: 'tightness',
-    band: { low: '0', high: '1000' },
-    seconds: 600,
-    criterion,
-    restartFrom: 'hold',
-    ...change,
-  });
-
-/** Outcome of a hold read at both ends on the plan's gauge. */
-function outcome(plan: Plan, start: string, end: string, more: (log: LogBuilder) => LogBuilder = (log) => log) {
-  const log = more(new LogBuilder(plan).at(0).read('hold', 'start', start))
-    .at(601)
-    .read('hold', 'end', end);
-  return judge(plan, log.events).phases.find(({ id }) => id === 'hold');
-}
 
 test.each([
   ['14.30', 'within'],
