@@ -95,10 +95,10 @@ const tank: readonly RegulatedScenario[] = [
   {
     id: 'small-leak',
     label: 'Leak after the last regulator, too small for the tank’s gauge',
-    // Three steps of the low gauge in three minutes; on the tank's gauge less than one.
+    // A fall that the low gauge shows in three minutes; on the tank's gauge less than half a step.
     change: (plant) => ({
       ...plant,
-      applianceLeakLh: leakOf(plant, { thresholdMbar: inH2O(0.1), pressureMbar: inH2O(8), seconds: 180 }, 3),
+      applianceLeakLh: leakOf(plant, { thresholdMbar: inH2O(0.1), pressureMbar: inH2O(8), seconds: 180 }, 1.7),
     }),
   },
   {
