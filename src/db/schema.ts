@@ -17,7 +17,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import type { RunEvent } from '@/core/judging/events';
-import type { Plan } from '@/core/planning/plan';
+import type { Plan, Variant } from '@/core/planning/plan';
 
 const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
 const instant = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
@@ -167,6 +167,7 @@ export const calibration = pgTable(
   (table) => [foreignKey({ columns: [table.firmId, table.instrumentId], foreignColumns: [instrument.firmId, instrument.id] })],
 );
 
+/** Every version of every house rule: a change is a new row, and so is lifting it. */
 export const houseRule = pgTable(
   'house_rule',
   {
@@ -176,8 +177,31 @@ export const houseRule = pgTable(
     figure: text('figure').notNull(),
     value: text('value').notNull(),
     reference: text('reference').notNull(),
+    version: integer('version').notNull().default(1),
+    lifted: boolean('lifted').notNull().default(false),
+    setBy: text('set_by').notNull().default(''),
+    setAt: instant('set_at').notNull().defaultNow(),
   },
-  (table) => [unique('house_rule_once').on(table.firmId, table.procedure, table.figure)],
+  (table) => [unique('house_rule_version').on(table.firmId, table.procedure, table.figure, table.version)],
+);
+
+/** Every published version of the firm's own procedures; withdrawing one is a version too. */
+export const ownProcedure = pgTable(
+  'own_procedure',
+  {
+    id: id(),
+    firmId: firmId(),
+    variantId: uuid('variant_id').notNull(),
+    version: integer('version').notNull(),
+    base: text('base').notNull(),
+    title: text('title').notNull(),
+    reference: text('reference').notNull(),
+    figures: jsonb('figures').$type<Variant['figures']>().notNull(),
+    withdrawn: boolean('withdrawn').notNull().default(false),
+    publishedBy: text('published_by').notNull(),
+    publishedAt: instant('published_at').notNull(),
+  },
+  (table) => [unique('own_procedure_version').on(table.firmId, table.variantId, table.version)],
 );
 
 export interface TestDetails {

@@ -9,11 +9,11 @@ export interface Actor {
   readonly role: Role;
 }
 
-export type Permission = 'run tests' | 'seal' | 'correct' | 'edit sites' | 'edit instruments';
+export type Permission = 'run tests' | 'seal' | 'correct' | 'edit sites' | 'edit instruments' | 'set rules';
 
 const allowed: Record<Role, readonly Permission[]> = {
   technician: ['run tests', 'seal', 'edit sites'],
-  supervisor: ['run tests', 'seal', 'correct', 'edit sites', 'edit instruments'],
+  supervisor: ['run tests', 'seal', 'correct', 'edit sites', 'edit instruments', 'set rules'],
   office: ['edit sites', 'edit instruments'],
 };
 

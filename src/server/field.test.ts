@@ -5,8 +5,8 @@ import type { Actor } from './actor';
 import { sealTest } from './certificates';
 import { at } from './clock';
 import { listRunning, type Outgoing, readKit, readRun, receive } from './field';
-import { setHouseRule } from './firms';
 import { addCalibration, addInstrument } from './instruments';
+import { setHouseRule } from './rules';
 import { details, must, openTestFirm } from './test-firm';
 import { appendEvents, createRun, createTest, listQuarantine } from './tests';
 
@@ -49,28 +49,6 @@ describe('the kit', () => {
     must(await createRun(iola, { id: randomUUID(), testId, number: 1, plan }));
     const [system] = must(await readKit(iola)).systems;
     expect(system).toMatchObject({ pipes: '22cu 7.5', statedVolume: '', answers: { meter: 'e6', work: 'new' } });
-  });
-});
-
-describe('house rules', () => {
-  const rule = { procedure: 'domestic-gas-millibar', figure: 'hold-seconds', value: '180', reference: 'House practice' };
-
-  test('a supervisor sets one, and again; the last stands', async () => {
-    must(await setHouseRule(wren, rule));
-    must(await setHouseRule(wren, { ...rule, value: '240' }));
-    expect(must(await readKit(iola)).houseRules.filter(({ figure }) => figure === 'hold-seconds')).toEqual([{ ...rule, value: '240' }]);
-  });
-
-  test.each([
-    ['looser than the procedure', { ...rule, value: '60' }, 'house-rule-looser'],
-    ['of no procedure', { ...rule, procedure: 'guesswork' }, 'procedure-unknown'],
-    ['for no figure', { ...rule, figure: 'luck' }, 'house-rule-unknown'],
-    ['without a reason', { ...rule, reference: ' ' }, 'house-rule-reference'],
-    ['under which nothing could pass', { ...rule, figure: 'perceptible-liquid', value: '0' }, 'house-rule-senseless'],
-  ])('one %s is refused in words', async (_, wrong, code) => {
-    const result = await setHouseRule(wren, wrong);
-    expect(result).toMatchObject({ ok: false, status: 400, problem: { code } });
-    if (!result.ok) expect(result.problem.message.length).toBeGreaterThan(20);
   });
 });
 

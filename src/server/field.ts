@@ -1,15 +1,16 @@
 import type { RunEvent } from '@/core/judging/events';
 import { estimateOf, tracesOf, warmthOf } from '@/core/judging/trace';
 import type { Gauge } from '@/core/planning/gauge';
-import type { HouseRule, Plan } from '@/core/planning/plan';
+import type { HouseRule, Plan, Variant } from '@/core/planning/plan';
 import { unitLabel } from '@/core/quantities';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';
 import type { Actor } from './actor';
 import { type Answer, answer, refuse } from './answers';
 import { addSignature } from './certificates';
 import { now } from './clock';
-import { listHouseRules, readFirm } from './firms';
+import { readFirm } from './firms';
 import { listInstruments } from './instruments';
+import { listHouseRules, listOwnProcedures } from './rules';
 import { listSites } from './sites';
 import { appendEvents, createRun, createTest, listTests, testOfRun } from './tests';
 
@@ -20,6 +21,8 @@ export interface Kit {
   readonly systems: readonly KitSystem[];
   readonly gauges: readonly Gauge[];
   readonly houseRules: readonly HouseRule[];
+  /** The firm's own procedures, each in its newest version. */
+  readonly ownProcedures: readonly Variant[];
 }
 
 export interface KitSystem {
@@ -33,11 +36,12 @@ export interface KitSystem {
 }
 
 export async function readKit(actor: Actor): Promise<Answer<Kit>> {
-  const [firm, sites, instruments, houseRules, tests] = await Promise.all([
+  const [firm, sites, instruments, houseRules, ownProcedures, tests] = await Promise.all([
     readFirm(actor.firmId),
     listSites(actor),
     listInstruments(actor),
     listHouseRules(actor.firmId),
+    listOwnProcedures(actor.firmId),
     listTests(actor, 100),
   ]);
   if (firm === undefined) return refuse(409, 'no-firm', 'This account belongs to no firm.');
@@ -56,7 +60,7 @@ export async function readKit(actor: Actor): Promise<Answer<Kit>> {
       };
     }),
   );
-  return answer({ person: actor, firm, systems, gauges: instruments.map(({ gauge }) => gauge), houseRules });
+  return answer({ person: actor, firm, systems, gauges: instruments.map(({ gauge }) => gauge), houseRules, ownProcedures });
 }
 
 /** One thing in a device's outbox. */

@@ -10,6 +10,7 @@ describe('who may what', () => {
     correct: ['supervisor'],
     'edit sites': ['technician', 'supervisor', 'office'],
     'edit instruments': ['supervisor', 'office'],
+    'set rules': ['supervisor'],
   };
   for (const [permission, allowed] of Object.entries(table))
     test(permission, () => {

@@ -1,0 +1,8 @@
+import { asActor, jsonBody, respond } from '@/server/http';
+import { publishOwnProcedure } from '@/server/rules';
+
+export const POST = (request: Request) =>
+  asActor(request, async (actor) => {
+    const body = await jsonBody(request);
+    return body.ok ? respond(await publishOwnProcedure(actor, body.value)) : body.response;
+  });
