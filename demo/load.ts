@@ -14,7 +14,7 @@ import { at } from '@/server/clock';
 import { addFirm } from '@/server/firms';
 import { addCalibration, addInstrument, listInstruments } from '@/server/instruments';
 import { rotateKey } from '@/server/keys';
-import { setHouseRule } from '@/server/rules';
+import { publishOwnProcedure, setHouseRule } from '@/server/rules';
 import { addSite, addSystem, listSites } from '@/server/sites';
 import { appendEvents, createRun, createTest, readTest } from '@/server/tests';
 import { demoPassword, firm, gauges, history, otherFirm, otherPeople, people, sites } from './firm';
@@ -79,6 +79,35 @@ async function load(): Promise<void> {
       figure: 'settle-seconds',
       value: '90',
       reference: 'Lindqvay house practice 3',
+    }),
+  );
+  // Leaks show after a quarter of an hour: the house holds an hour.
+  must(
+    await setHouseRule(supervisor, {
+      procedure: 'gas-piping-psi',
+      figure: 'floor-seconds',
+      value: '3600',
+      reference: 'Lindqvay house practice 5',
+    }),
+  );
+  must(
+    await setHouseRule(supervisor, {
+      procedure: 'water-isolation-hold',
+      figure: 'hold-seconds',
+      value: '1500',
+      reference: 'Lindqvay house practice 8',
+    }),
+  );
+  const own = { base: domesticGasMillibar.id, title: 'Harbour flats, domestic gas', reference: 'Quayside letting code 12' };
+  const published = must(await publishOwnProcedure(supervisor, { ...own, figures: [{ figure: 'hold-seconds', value: '240' }] }));
+  must(
+    await publishOwnProcedure(supervisor, {
+      ...own,
+      id: published.id,
+      figures: [
+        { figure: 'hold-seconds', value: '300' },
+        { figure: 'permitted-u6-28', value: '2.0' },
+      ],
     }),
   );
 

@@ -25,6 +25,8 @@ export function SimpleForm<T>({
   done,
   schema,
   extra,
+  shape = (values) => ({ ...values, ...extra }),
+  columns = false,
 }: {
   readonly fields: readonly FormField[];
   readonly address: string;
@@ -32,6 +34,10 @@ export function SimpleForm<T>({
   readonly done: (value: T) => void;
   readonly schema?: AnyObjectSchema;
   readonly extra?: Readonly<Record<string, unknown>>;
+  /** What is sent, where it is not the fields as they stand. */
+  readonly shape?: (values: FieldValues) => Readonly<Record<string, unknown>>;
+  /** Fields in two columns where there is room. */
+  readonly columns?: boolean;
 }) {
   const initial = Object.fromEntries(fields.map((field) => [field.name, field.initial ?? (field.kind === 'check' ? false : '')]));
   const { register, handleSubmit, setError, formState } = useForm<FieldValues>({
@@ -42,7 +48,7 @@ export function SimpleForm<T>({
   // Several of these forms may stand on one page.
   const own = useId();
   const send = handleSubmit(async (values) => {
-    const result = await post<T>(address, { ...values, ...extra });
+    const result = await post<T>(address, shape(values));
     if (result.ok) return done(result.value);
     const field =
       result.problem.field !== undefined && fields.some(({ name }) => name === result.problem.field) ? result.problem.field : 'root';
@@ -50,43 +56,45 @@ export function SimpleForm<T>({
   });
   return (
     <form onSubmit={send} className="space-y-4" noValidate>
-      {fields.map((field) => {
-        const fault = errors[field.name]?.message;
-        const shared = { id: own + field.name, 'aria-invalid': fault !== undefined, ...register(field.name) };
-        if (field.kind === 'check')
+      <div className={columns ? 'grid items-start gap-4 sm:grid-cols-2' : 'space-y-4'}>
+        {fields.map((field) => {
+          const fault = errors[field.name]?.message;
+          const shared = { id: own + field.name, 'aria-invalid': fault !== undefined, ...register(field.name) };
+          if (field.kind === 'check')
+            return (
+              <label key={field.name} className="flex min-h-11 items-center gap-3">
+                <input type="checkbox" className="size-5 accent-(--action)" {...shared} /> {field.label}
+              </label>
+            );
           return (
-            <label key={field.name} className="flex min-h-11 items-center gap-3">
-              <input type="checkbox" className="size-5 accent-(--action)" {...shared} /> {field.label}
-            </label>
+            <div key={field.name}>
+              <label htmlFor={own + field.name} className="font-medium">
+                {field.label}
+              </label>
+              {field.kind === 'area' ? (
+                <textarea rows={3} className={`${input} mt-1`} {...shared} />
+              ) : field.kind === 'choice' ? (
+                <select className={`${input} mt-1`} {...shared}>
+                  {field.options?.map(({ value, label }) => (
+                    <option key={value} value={value}>
+                      {label}
+                    </option>
+                  ))}
+                </select>
+              ) : (
+                <input type={field.kind ?? 'text'} autoComplete={field.autoComplete ?? 'off'} className={`${input} mt-1`} {...shared} />
+              )}
+              {fault !== undefined ? (
+                <p role="alert" className="mt-1 text-sm font-medium text-stop">
+                  {String(fault)}
+                </p>
+              ) : (
+                field.help !== undefined && <p className="mt-1 text-sm text-quiet">{field.help}</p>
+              )}
+            </div>
           );
-        return (
-          <div key={field.name}>
-            <label htmlFor={own + field.name} className="font-medium">
-              {field.label}
-            </label>
-            {field.kind === 'area' ? (
-              <textarea rows={3} className={`${input} mt-1`} {...shared} />
-            ) : field.kind === 'choice' ? (
-              <select className={`${input} mt-1`} {...shared}>
-                {field.options?.map(({ value, label }) => (
-                  <option key={value} value={value}>
-                    {label}
-                  </option>
-                ))}
-              </select>
-            ) : (
-              <input type={field.kind ?? 'text'} autoComplete={field.autoComplete ?? 'off'} className={`${input} mt-1`} {...shared} />
-            )}
-            {fault !== undefined ? (
-              <p role="alert" className="mt-1 text-sm font-medium text-stop">
-                {String(fault)}
-              </p>
-            ) : (
-              field.help !== undefined && <p className="mt-1 text-sm text-quiet">{field.help}</p>
-            )}
-          </div>
-        );
-      })}
+        })}
+      </div>
       {errors.root !== undefined && (
         <p role="alert" className="border-l-4 border-stop bg-surface px-3 py-2 font-medium">
           {errors.root.message}

@@ -1,5 +1,5 @@
 import { quantityIn } from '../planning/answers';
-import { oneStep, storedAdvice } from '../planning/gas-hold';
+import { gasSight, oneStep, storedAdvice } from '../planning/gas-hold';
 import type { Gauge } from '../planning/gauge';
 import { serviceTimes } from '../planning/serviceability';
 import { add, decimal, fromSi, good, type Problem, type Result, toSi, toText, unitLabel } from '../quantities';
@@ -107,7 +107,12 @@ function serviceability({ answers, figure, gauge, volume }: CourseInput): Result
   const { settleSeconds, holdSeconds, why } = times.value;
   const factor = answers.medium === 'air' ? figure(answers.feed === 'propane' ? 'factor-propane' : 'factor-natural') : '1';
   const band = { low: String(pressure), high: toText(add(decimal(String(pressure)), decimal(figure('raise-above')))) };
-  const rate = (Math.ceil(((volume.totalL * step1) / 101_325 / (holdSeconds / 3600)) * Number(factor) * 1e4) / 1e4).toFixed(4);
+  // What the judge must leave open too: a step of the gauge, the barometer, and a temperature that nobody noticed.
+  const unseen = toText(add(decimal(oneStep(gauge, 'mbar')), decimal(figure('barometer-doubt'))));
+  const unnoticedK = figure('temperature-doubt');
+  const sees = gasSight({ litres: volume.totalL, pressure: String(pressure), threshold: unseen, unit: 'mbar', unnoticedK }, holdSeconds);
+  if (!sees.ok) return sees;
+  const rate = (Math.ceil(Number(sees.value.litresPerHour) * Number(factor) * 1e3) / 1e3).toFixed(3);
 
   const phases: Phase[] = [
     getReady(ready('Every outlet shut at its appliance; outlets without one plugged'), ['licence', 'ignition']),
@@ -172,7 +177,7 @@ function serviceability({ answers, figure, gauge, volume }: CourseInput): Result
     judgedBy: 'hold',
     sight: {
       litresPerHour: rate,
-      working: `${volume.totalL.toFixed(1)} L × ${gauge.readability} ${unitLabel(gauge.unit)} (one step) / (1013.25 mbar × ${holdSeconds} s)${factor === '1' ? '' : ` × ${factor}`} = ${rate} L/h`,
+      working: `${volume.totalL.toFixed(1)} L in ${Math.round(holdSeconds / 60)} min: one step of ${gauge.readability} ${unitLabel(gauge.unit)}, ${figure('barometer-doubt')} hPa of barometer and ${unnoticedK} K unnoticed${factor === '1' ? '' : `, × ${factor}`} = ${rate} L/h`,
     },
     boundaries: boundaries('The meter and the supply before the line', 'Appliances behind their own shut valves'),
     conclusions: [

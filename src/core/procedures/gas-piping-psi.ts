@@ -281,7 +281,7 @@ const secondStage = (
     when: [[{ phase: 'hold', outcome: ['tight'] }]],
     say: 'Stage 1 held. Let the pressure down to zero first, then open every stop.',
     items: [
-      step('drained', 'Drained to zero, seen on the gauge'),
+      step('drained', 'Drained to zero, seen on the gauge', { to: '0' }),
       stepIf('first-tag', 'Inspector’s tag after stage 1, where one is wanted', { write: 'Tag or reference' }),
       step('opened', 'Every stop and regulator valve open; appliance controls shut', { plant: 'reconnect' }),
       step('fine-gauge', 'Fine gauge fitted'),

@@ -23,6 +23,8 @@ interface Draft {
   readonly pipes: string;
   readonly statedVolume: string;
   readonly gaugeId: string;
+  /** The firm's own procedure that is followed; empty for the procedure itself. */
+  readonly variantId: string;
   readonly jobOrigin: string;
   readonly meterNumber: string;
   readonly meterReading: string;
@@ -106,6 +108,8 @@ function PlanForm(
   const { attemptOf, avoidGauge, withAnswers, open, system, procedure, before } = props;
   const { kit, store, person, send } = useField();
   const key = draftKey(props);
+  // A kit that was taken along by an earlier build has none.
+  const own = useMemo(() => (kit.ownProcedures ?? []).filter(({ base }) => base === procedure.id), [kit.ownProcedures, procedure]);
   const [draft, setDraft] = useState<Draft>(() => {
     const defaults = Object.fromEntries(procedure.parameters.map((parameter) => [parameter.id, parameter.default]));
     const suited = kit.gauges.filter(({ id }) => id !== avoidGauge).sort((a, b) => rankOf(a, today()) - rankOf(b, today()));
@@ -115,6 +119,7 @@ function PlanForm(
       pipes: before?.pipes.join('\n') ?? system.pipes,
       statedVolume: before?.volume.typed ?? system.statedVolume,
       gaugeId: (same ?? suited[0])?.id ?? '',
+      variantId: before?.procedure.variant?.id ?? '',
       jobOrigin: '',
       meterNumber: '',
       meterReading: '',
@@ -125,6 +130,7 @@ function PlanForm(
   const [starting, setStarting] = useState(false);
   useEffect(() => sessionStorage.setItem(key, JSON.stringify(draft)), [draft, key]);
   const gauge = kit.gauges.find(({ id }) => id === draft.gaugeId);
+  const variant = own.find(({ id }) => id === draft.variantId);
   const result = useMemo<PlanResult>(
     () =>
       gauge === undefined
@@ -136,9 +142,10 @@ function PlanForm(
             statedVolume: draft.statedVolume,
             gauge,
             houseRules: kit.houseRules,
+            ...(variant === undefined ? {} : { variant }),
             on: today(),
           }),
-    [draft, gauge, kit.houseRules, procedure],
+    [draft, gauge, kit.houseRules, procedure, variant],
   );
 
   const problems = result.ok ? [] : result.problems;
@@ -195,6 +202,33 @@ function PlanForm(
           }}
           aria-label="Questions"
         >
+          {own.length > 0 && (
+            <Field
+              id="variantId"
+              label="Procedure"
+              help={
+                variant === undefined
+                  ? 'Your firm has own procedures that it may be tested by.'
+                  : `Version ${variant.version}, ${variant.reference}; a copy of ${procedure.title}.`
+              }
+            >
+              <select
+                id="variantId"
+                className={input}
+                value={variant?.id ?? ''}
+                onChange={(event) => change({ variantId: event.target.value })}
+              >
+                <option value="">
+                  {procedure.title}, {procedure.school.toLowerCase()}
+                </option>
+                {own.map(({ id, title }) => (
+                  <option key={id} value={id}>
+                    {title}
+                  </option>
+                ))}
+              </select>
+            </Field>
+          )}
           <div className="grid gap-4 sm:grid-cols-2">
             {procedure.parameters
               .filter((parameter) => isAsked(procedure, parameter, draft.answers))

@@ -1,6 +1,6 @@
 'use client';
 
-import { BookCheck, Calculator, CalendarDays, Gauge, MapPin, Smartphone } from 'lucide-react';
+import { BookCheck, BookOpen, Calculator, CalendarDays, Gauge, MapPin, Smartphone } from 'lucide-react';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { type ReactNode, useEffect, useState } from 'react';
@@ -15,8 +15,9 @@ const places = [
   { href: '/sites', label: 'Sites', icon: MapPin },
   { href: '/certificates', label: 'Certificates', icon: BookCheck },
   { href: '/instruments', label: 'Instruments', icon: Gauge },
+  { href: '/procedures', label: 'Procedures', icon: BookOpen },
   { href: '/bench', label: 'Bench', icon: Calculator },
-  { href: '/field', label: 'On this device', icon: Smartphone },
+  { href: '/field', label: 'On this device', short: 'Device', icon: Smartphone },
 ] as const;
 
 /** The frame of the office pages: places, the strip of running holds, and who is signed in. */
@@ -62,7 +63,7 @@ export function Shell({
           Vast Stone
         </p>
         <ul className="flex lg:block">
-          {places.map(({ href, label, icon: Icon }) => {
+          {places.map(({ href, label, icon: Icon, ...more }) => {
             const here = path.startsWith(href);
             return (
               <li key={href} className="flex-1">
@@ -73,7 +74,14 @@ export function Shell({
                   className={`flex min-h-14 flex-col items-center justify-center gap-0.5 px-1 text-center text-xs leading-tight lg:min-h-12 lg:flex-row lg:justify-start lg:gap-3 lg:px-5 lg:text-base ${here ? 'border-t-4 border-action font-semibold lg:border-l-4 lg:border-t-0 lg:pl-4' : 'text-quiet hover:text-ink'}`}
                 >
                   <Icon className="size-5" aria-hidden />
-                  {label}
+                  {'short' in more ? (
+                    <>
+                      <span className="lg:hidden">{more.short}</span>
+                      <span className="hidden lg:inline">{label}</span>
+                    </>
+                  ) : (
+                    label
+                  )}
                 </Link>
               </li>
             );

@@ -1,0 +1,361 @@
+import { expectedCourse } from '../judging/course';
+import { timeText } from '../judging/exact';
+import { judge } from '../judging/judge';
+import { exampleInput } from '../planning/example-input';
+import { unitOfHold } from '../planning/instruments';
+import { type HouseRule, type Plan, planTest } from '../planning/plan';
+import type { Criterion, Figure, Guide, HoldPhase, MeasureCriterion, Phase, Procedure, Task, When } from '../procedures';
+import { fromSi, isPressureUnit, toSi, type Unit, unitLabel } from '../quantities';
+
+/* A procedure as its page shows it: made from its data and from the plan of its example, with the firm's house rules. */
+
+export interface FigureView extends Figure {
+  readonly house?: Pick<HouseRule, 'value' | 'reference'>;
+}
+
+export interface PhaseView {
+  readonly id: string;
+  readonly title: string;
+  readonly kind: Phase['kind'];
+  readonly say: string;
+  readonly cautions: readonly string[];
+  /** What is ticked off, or what may be seen. */
+  readonly lines: readonly string[];
+  /** Of the way that a sound system goes. */
+  readonly main: boolean;
+  /** When another phase brings it about. */
+  readonly when: string;
+  /** Pressure or level, time, and what decides. */
+  readonly band?: string;
+  readonly time?: string;
+  readonly rule?: string;
+}
+
+/** What the picture of the course draws: the way that a sound system goes. */
+export interface CourseView {
+  readonly unit: string;
+  readonly highest: number;
+  readonly steps: readonly CourseStep[];
+}
+
+export type CourseStep = { readonly id: string; readonly title: string; readonly number: number } & (
+  | {
+      readonly kind: 'list' | 'look' | 'zero' | 'figures';
+      readonly closing: boolean;
+      readonly stops: readonly number[];
+      /** Flow that is permitted at the reference pressure, Pa, and the pressures at which it is read. */
+      readonly flow?: { readonly limit: number; readonly unit: string; readonly reference: number; readonly at: readonly number[] };
+    }
+  | {
+      readonly kind: 'hold';
+      readonly seconds: number;
+      readonly time: string;
+      readonly decides: boolean;
+      readonly waits: boolean;
+      readonly fed: boolean;
+      readonly rule: string;
+      /** Corridor of its start, and what it must not exceed, in the course's unit; none where it reads no pressure. */
+      readonly band?: readonly [low: number, high: number];
+      readonly ceiling?: number;
+      /** Fall, or rise, from its start that counts. */
+      readonly fall?: number;
+      readonly rise?: number;
+      /** What is read instead of a pressure. */
+      readonly reads?: string;
+    }
+);
+
+export interface ProcedureView {
+  readonly id: string;
+  readonly version: string;
+  readonly title: string;
+  readonly school: string;
+  readonly purpose: string;
+  readonly kinds: readonly string[];
+  readonly medium: string;
+  readonly guide: Guide;
+  readonly questions: readonly { readonly label: string; readonly help: string; readonly usual: string }[];
+  readonly figures: readonly FigureView[];
+  readonly kit: readonly string[];
+  readonly instruments: readonly string[];
+  readonly cautions: readonly string[];
+  readonly evidence: readonly string[];
+  readonly tasks: readonly Task[];
+  readonly activeMinutes: number;
+  readonly passiveMinutes: number;
+  /** What it can come to, best first. */
+  readonly verdicts: readonly string[];
+  /** Absent where the firm's rules leave no course for the example; `trouble` says why. */
+  readonly worked?: {
+    readonly course: CourseView;
+    readonly phases: readonly PhaseView[];
+    readonly boundaries: readonly { readonly label: string; readonly how: string; readonly beyond: string }[];
+    readonly derivation: readonly string[];
+    readonly notTested: readonly string[];
+    readonly sight: string;
+    /** Smallest leak that the worked example shows, or that it tells none. */
+    readonly sees: string;
+    readonly example: readonly { readonly label: string; readonly value: string }[];
+  };
+  readonly trouble?: string;
+}
+
+/** The procedure with the house rules of a firm, worked out for its example on a local date, YYYY-MM-DD. */
+export function viewOf(procedure: Procedure, rules: readonly HouseRule[], on: string): ProcedureView {
+  const { id, version, title, school, purpose, systemKinds, medium, guide, kit, roles, cautions, evidence, tasks } = procedure;
+  const own = rules.filter((rule) => rule.procedure === id);
+  const planned = planTest({ ...exampleInput(procedure, on), houseRules: own });
+  return {
+    id,
+    version,
+    title,
+    school,
+    purpose,
+    kinds: systemKinds,
+    medium,
+    guide,
+    questions: procedure.parameters.map((parameter) => ({ label: parameter.label, help: parameter.help, usual: usual(parameter) })),
+    figures: procedure.figures.map((figure) => {
+      const house = own.find((rule) => rule.figure === figure.id);
+      return house === undefined ? figure : { ...figure, house: { value: house.value, reference: house.reference } };
+    }),
+    kit,
+    instruments: roles.map(({ label }) => label),
+    cautions: Object.values(cautions),
+    evidence,
+    tasks,
+    activeMinutes: tasks.reduce((sum, task) => sum + task.activeMinutes, 0),
+    passiveMinutes: tasks.reduce((sum, task) => sum + task.passiveMinutes, 0),
+    verdicts: planned.ok
+      ? ranked.filter((verdict) => verdict === 'inconclusive' || planned.value.plan.conclusions.some((one) => one.verdict === verdict))
+      : [],
+    ...(planned.ok ? { worked: worked(planned.value.plan) } : { trouble: planned.problems.map(({ message }) => message).join(' ') }),
+  };
+}
+
+const ranked = ['pass', 'pass with permitted drop', 'restricted', 'fail', 'inconclusive', 'invalid'] as const;
+
+function usual(parameter: Procedure['parameters'][number]): string {
+  if (parameter.kind === 'choice') return parameter.options.find(({ value }) => value === parameter.default)?.label ?? '';
+  if (parameter.default === '') return '';
+  return parameter.kind === 'quantity' ? `${parameter.default} ${unitLabel(parameter.unit)}`.trim() : parameter.default;
+}
+
+function worked(plan: Plan): NonNullable<ProcedureView['worked']> {
+  const main = expectedCourse(plan, judge(plan, []));
+  const phases = plan.phases.map((phase) => phaseView(plan, phase, main.includes(phase)));
+  return {
+    course: courseView(plan, main),
+    phases,
+    boundaries: plan.boundaries.map(({ label, beyond, provedBy }) => ({
+      label,
+      beyond,
+      how: provedBy === undefined ? 'proved, plugged or capped, by the checklist' : `proved by ${titlesIn(plan, provedBy)}`,
+    })),
+    derivation: plan.derivation,
+    notTested: plan.notTested,
+    sight:
+      Number(plan.sight.litresPerHour) > 0
+        ? `In the worked example a leak under ${plan.sight.litresPerHour} L/h stays unseen. ${plan.sight.working}`
+        : plan.sight.working,
+    sees: Number(plan.sight.litresPerHour) > 0 ? `${plan.sight.litresPerHour} L/h` : 'no figure',
+    example: plan.answerLabels,
+  };
+}
+
+const titleOf = (plan: Plan, id: string): string => `“${plan.phases.find((phase) => phase.id === id)?.title ?? id}”`;
+
+const titlesIn = (plan: Plan, when: When): string =>
+  [...new Set(when.flat().flatMap((condition) => ('phase' in condition ? [titleOf(plan, condition.phase)] : [])))].join(' or ');
+
+/** Words for an outcome: the option's own where something is looked at. */
+function outcomeText(plan: Plan, id: string, outcome: string): string {
+  const phase = plan.phases.find((one) => one.id === id);
+  const option = phase?.kind === 'observe' ? phase.options.find((one) => one.id === outcome)?.label : undefined;
+  return option === undefined ? outcome.replaceAll('-', ' ') : option.charAt(0).toLowerCase() + option.slice(1);
+}
+
+function whenText(plan: Plan, when: When): string {
+  const conclusions = { pass: 'After a pass', restricted: 'After restricted use', other: 'After anything but a pass' } as const;
+  return when
+    .map((all) =>
+      all
+        .map((condition) => {
+          if ('signal' in condition) return 'When gas is smelt';
+          if ('conclusion' in condition) return conclusions[condition.conclusion];
+          if ('begunBefore' in condition) return `When ${titleOf(plan, condition.phase)} was begun in an earlier round`;
+          return `${titleOf(plan, condition.phase)}: ${condition.outcome.map((one) => outcomeText(plan, condition.phase, one)).join(' or ')}`;
+        })
+        .join(', and '),
+    )
+    .join('; or ');
+}
+
+function phaseView(plan: Plan, phase: Phase, main: boolean): PhaseView {
+  const base = {
+    id: phase.id,
+    title: phase.title,
+    kind: phase.kind,
+    say: phase.say,
+    cautions: phase.cautions.map((one) => plan.cautions[one]),
+    main,
+    when: whenText(plan, phase.when),
+  };
+  switch (phase.kind) {
+    case 'check':
+      return { ...base, lines: phase.items.map(({ text }) => text) };
+    case 'observe':
+      return { ...base, lines: phase.options.map(({ label }) => label) };
+    case 'zero':
+      return { ...base, lines: [] };
+    case 'measure':
+      return { ...base, lines: phase.points.map(({ label }) => label), rule: measureRule(phase.criterion) };
+    case 'hold': {
+      const unit = unitLabel(unitOfHold(plan, phase));
+      return { ...base, lines: [], band: bandText(phase, unit), time: timeText(phase.seconds), rule: holdRule(phase.criterion, unit) };
+    }
+  }
+}
+
+/** Wide bands only keep a reading sane; they are no corridor to bring it into. */
+const isCorridor = ({ band, fed }: HoldPhase): boolean => fed !== true && Number(band.high) < 20 * Math.max(Number(band.low), 0.5);
+
+const bandText = (phase: HoldPhase, unit: string): string =>
+  isCorridor(phase) ? `${phase.band.low} to ${phase.band.high} ${unit}` : phase.fed === true ? 'supply open' : `in ${unit}`;
+
+export function holdRule(criterion: Criterion, unit: string): string {
+  switch (criterion.kind) {
+    case 'wait':
+      return 'Only time passes.';
+    case 'no-rise':
+      return `No rise: ${criterion.threshold} ${unit} or more counts.`;
+    case 'no-fall':
+      return criterion.permitted === undefined
+        ? `No fall: ${criterion.threshold} ${unit} or more counts.`
+        : `A fall from ${criterion.threshold} up to and including ${criterion.permitted} ${unit} is permitted; more counts.`;
+    case 'at-most':
+      return `Never above ${criterion.limit} ${unit}${criterion.creep === undefined ? '' : `, and no creep of ${criterion.creep} ${unit}`}.`;
+    case 'keep':
+      return criterion.within === undefined
+        ? 'A later phase decides.'
+        : `It may fall by at most ${criterion.within} ${unit}; a later phase decides.`;
+    case 'leak-rate':
+      return bandsText(criterion.bands, criterion.beyond, 'L/h');
+    case 'dial':
+      return `The dial must not move: ${criterion.threshold} turn counts.`;
+  }
+}
+
+function bandsText(steps: readonly { readonly below: string; readonly outcome: string }[], beyond: string, unit: string): string {
+  const words = steps.map(
+    ({ below, outcome }, index) => `${index === 0 ? 'Under' : 'under'} ${below} ${unit} ${outcome.replaceAll('-', ' ')}`,
+  );
+  return `${[...words, `from there ${beyond.replaceAll('-', ' ')}`].join(', ')}.`;
+}
+
+export function measureRule(criterion: MeasureCriterion): string {
+  switch (criterion.kind) {
+    case 'recorded':
+      return 'Written down; decides nothing.';
+    case 'in-bands':
+      return bandsText(criterion.bands.steps, criterion.bands.beyond, unitLabel(criterion.unit));
+    case 'air-at-most':
+      return `Trapped air at most ${Number(criterion.most) * 100} % by volume, from the water that the rise takes.`;
+    case 'flow-at-most':
+      return `At most ${criterion.limit} ${unitLabel(criterion.unit)} at ${criterion.reference} Pa.`;
+    case 'make-up-at-most':
+      return 'No more water made up than is allowed for length, bore and time.';
+  }
+}
+
+function courseView(plan: Plan, main: readonly Phase[]): CourseView {
+  const steps = main.map((phase, index): CourseStep => {
+    const base = { id: phase.id, title: phase.title, number: index + 1 };
+    if (phase.kind === 'hold') return { ...base, ...holdStep(plan, phase) };
+    if (phase.kind === 'check') {
+      // A level has a unit of its own and no place on a pressure's axis.
+      const stops = phase.items.flatMap(({ to }) => (to === undefined || to.includes(' ') ? [] : [Number(to)]));
+      return { ...base, kind: 'list', closing: phase.closing, stops };
+    }
+    const kind = phase.kind === 'observe' ? 'look' : phase.kind === 'zero' ? 'zero' : 'figures';
+    const aims = phase.kind === 'measure' ? phase.points.flatMap(({ aim }) => (aim === undefined ? [] : [Number(aim)])) : [];
+    const criterion = phase.kind === 'measure' ? phase.criterion : undefined;
+    if (criterion?.kind !== 'flow-at-most') return { ...base, kind, closing: false, stops: aims };
+    const { limit, unit, reference } = criterion;
+    const at = aims.map((aim) => toSi(aim, plan.gauge.unit));
+    return {
+      ...base,
+      kind,
+      closing: false,
+      stops: [],
+      flow: { limit: Number(limit), unit: unitLabel(unit), reference: Number(reference), at },
+    };
+  });
+  return { unit: unitLabel(plan.unit as Unit), highest: Number(plan.highest), steps };
+}
+
+function holdStep(plan: Plan, phase: HoldPhase) {
+  const { criterion, band, seconds, fed = false } = phase;
+  const unit = unitLabel(unitOfHold(plan, phase));
+  const base = {
+    kind: 'hold' as const,
+    seconds,
+    time: timeText(seconds),
+    decides: phase.id === plan.judgedBy,
+    waits: criterion.kind === 'wait',
+    fed,
+    rule: holdRule(criterion, unit),
+  };
+  const own = unitOfHold(plan, phase);
+  if (!isPressureUnit(own)) return { ...base, reads: criterion.kind === 'dial' ? 'test dial' : 'level' };
+  const inPlan = (text: string): number => (own === plan.unit ? Number(text) : fromSi(toSi(Number(text), own), plan.unit));
+  const ceiling = criterion.kind === 'at-most' ? inPlan(criterion.limit) : phase.ceiling === undefined ? undefined : inPlan(phase.ceiling);
+  const corridor = isCorridor(phase) ? ([inPlan(band.low), inPlan(band.high)] as const) : lockUp(criterion);
+  return {
+    ...base,
+    ...(corridor === undefined ? {} : { band: corridor }),
+    ...(criterion.kind === 'no-fall' ? { fall: inPlan(criterion.permitted ?? criterion.threshold) } : {}),
+    ...(criterion.kind === 'no-rise' ? { rise: inPlan(criterion.threshold) } : {}),
+    ...(ceiling === undefined ? {} : { ceiling }),
+  };
+}
+
+/** Where a regulator is hoped to lock up: from the last band that is too low to what it must never exceed. */
+function lockUp(criterion: Criterion): readonly [number, number] | undefined {
+  const low = criterion.kind === 'at-most' ? criterion.bands?.steps.at(-1)?.below : undefined;
+  return low === undefined || criterion.kind !== 'at-most' ? undefined : [Number(low), Number(criterion.limit)];
+}
+
+/** A figure with its unit as it is read: long times in minutes and hours. */
+export const figureText = ({ value, unit }: { readonly value: string; readonly unit: string }): string =>
+  unit === 's' && Number(value) >= 120 ? timeText(Number(value)) : `${value} ${unitLabel(unit as Unit)}`.trim();
+
+/** Everything that a reader may look for, in one text. */
+export function wordsOf(view: ProcedureView): string {
+  const { guide } = view;
+  return [
+    view.title,
+    view.school,
+    view.purpose,
+    view.medium,
+    ...view.kinds,
+    ...guide.scope,
+    ...guide.tells,
+    ...guide.cannotTell,
+    ...guide.outcomes.flatMap(({ on, act }) => [on, act]),
+    guide.schools ?? '',
+    ...view.figures.map(({ label, value }) => `${label} ${value}`),
+    ...view.kit,
+    ...view.cautions,
+    ...(view.worked?.phases.flatMap(({ title, lines }) => [title, ...lines]) ?? []),
+  ]
+    .join(' ')
+    .toLowerCase();
+}
+
+/** Whether every word asked for stands somewhere in a text of words. */
+export const finds = (words: string, asked: string): boolean =>
+  asked
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => words.includes(word));
