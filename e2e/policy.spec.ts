@@ -12,6 +12,8 @@ test('every page runs our own scripts and no others', async ({ app, browser }) =
     '/today',
     '/sites',
     '/instruments',
+    '/procedures',
+    '/procedures/duct-tightness',
     certificate,
     '/check',
     '/field',

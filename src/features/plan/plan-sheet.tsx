@@ -14,6 +14,7 @@ export function PlanSheet({ planned: { plan, volume, gaugeFindings, advice } }: 
   const judging = holds.find(({ id }) => id === plan.judgedBy);
   const permitted = judging?.criterion.kind === 'no-fall' ? judging.criterion.permitted : undefined;
   const house = plan.figures.filter(({ source }) => source === 'house rule');
+  const own = plan.figures.filter(({ source }) => source === 'own procedure');
   return (
     <div className="space-y-4">
       {gaugeFindings.map(({ code, message }) => (
@@ -74,11 +75,12 @@ export function PlanSheet({ planned: { plan, volume, gaugeFindings, advice } }: 
         </Row>
         {house.length > 0 && (
           <Row name="House rule">
-            {house.map(({ id, label, value, unit, procedureValue, reference }) => (
-              <span key={id} className="block">
-                {label} <b className="figures">{value}</b> {unit} (procedure {procedureValue}; {reference})
-              </span>
-            ))}
+            <Changed figures={house} />
+          </Row>
+        )}
+        {own.length > 0 && (
+          <Row name="Own figures">
+            <Changed figures={own} />
           </Row>
         )}
         <Row name="Not tested">{plan.notTested.join('. ')}.</Row>
@@ -87,6 +89,14 @@ export function PlanSheet({ planned: { plan, volume, gaugeFindings, advice } }: 
     </div>
   );
 }
+
+/** Figures that are not the procedure's, each with the procedure's beside it. */
+const Changed = ({ figures }: { readonly figures: Planned['plan']['figures'] }) =>
+  figures.map(({ id, label, value, unit, procedureValue, reference }) => (
+    <span key={id} className="block">
+      {label} <b className="figures">{value}</b> {unit} (procedure {procedureValue}; {reference})
+    </span>
+  ));
 
 function Row({ name, children }: { readonly name: string; readonly children: React.ReactNode }) {
   return (

@@ -51,10 +51,10 @@ export function Shell({
     location.assign('/sign-in');
   };
   return (
-    <div className="lg:grid lg:grid-cols-[13.5rem_minmax(0,1fr)]">
+    <div className="lg:grid lg:grid-cols-[13.5rem_minmax(0,1fr)] print:block">
       <nav
         aria-label="Places"
-        className="fixed inset-x-0 bottom-0 z-10 border-t border-line bg-surface lg:sticky lg:top-0 lg:flex lg:h-dvh lg:flex-col lg:border-r lg:border-t-0"
+        className="fixed inset-x-0 bottom-0 z-10 border-t border-line bg-surface print:hidden lg:sticky lg:top-0 lg:flex lg:h-dvh lg:flex-col lg:border-r lg:border-t-0"
       >
         <p className="hidden px-5 pb-6 pt-5 text-xl font-bold tracking-tight lg:block">
           <svg viewBox="0 0 40 24" className="mb-1 h-6" aria-hidden="true">
@@ -101,7 +101,7 @@ export function Shell({
         </div>
       </nav>
       <div className="min-w-0 pb-24 lg:pb-8">
-        <div className="flex items-center justify-between gap-3 border-b border-line px-4 py-1 text-sm text-quiet lg:hidden">
+        <div className="flex items-center justify-between gap-3 border-b border-line px-4 py-1 text-sm text-quiet lg:hidden print:hidden">
           <span>
             {person.name} · {firmName}
           </span>

@@ -1,0 +1,140 @@
+import { expect, test } from './app';
+import { Technician } from './technician';
+
+/* The library as people read it, and the firm's own rules as supervisors keep them. */
+
+test('found by words of the trade, read with its course, and its kit listed for the printer', async ({ app, browser }) => {
+  const page = await app.device(browser, 'iola');
+  await page.goto('/today');
+  await page.getByRole('link', { name: 'Procedures' }).click();
+  await expect(page.getByText('16 procedures')).toBeVisible();
+  await page.getByRole('searchbox', { name: 'Search' }).fill('manifold flow meters');
+  await expect(page.getByText('1 of 16')).toBeVisible();
+  await page.getByRole('searchbox', { name: 'Search' }).fill('zeppelin');
+  await expect(page.getByText(/Nothing here has all of these words/)).toBeVisible();
+  await page.getByRole('searchbox', { name: 'Search' }).fill('dial seepage');
+  await page.getByRole('link', { name: 'Meter set turn-on' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Meter set turn-on');
+  const course = page.getByRole('img', { name: /the course of a sound test/ });
+  await expect(course).toHaveAccessibleName(/3, Lock-up, 3 min from 6.5 to 14 inH₂O.*Manometer hold, 10 min from 6.5 to 8.5/);
+  for (const section of ['What it tells', 'What it cannot tell', 'What to do on each outcome', 'Where schools differ', 'Boundaries'])
+    await expect(page.getByRole('heading', { name: section })).toBeVisible();
+  const seepage = page.getByRole('listitem').filter({ hasText: 'Seepage of the inlet stop' }).first();
+  await seepage.getByText('Seepage of the inlet stop').click();
+  await expect(seepage.getByText('Begins when: “Lock-up”: within.')).toBeVisible();
+  // A technician reads the rules and sets none.
+  await expect(page.getByText('Supervisors set house rules.')).toBeVisible();
+  await expect(page.getByText('Set one')).toHaveCount(0);
+  await page.getByRole('link', { name: 'Kit list to print' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Kit: meter set turn-on');
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.getByRole('navigation', { name: 'Places' })).toBeHidden();
+  await expect(page.getByText('Leak-detection fluid').first()).toBeVisible();
+});
+
+test('two schools side by side: rows that differ are marked, lines of one alone lie on their side', async ({ app, browser }) => {
+  const page = await app.device(browser, 'wren');
+  await page.goto('/procedures');
+  await page.getByRole('checkbox', { name: 'Compare Domestic low-pressure gas' }).check();
+  await expect(page.getByText('Tick a second one')).toBeVisible();
+  await page.getByRole('checkbox', { name: 'Compare Gas leak rate' }).check();
+  await page.getByRole('link', { name: 'Put side by side' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Side by side');
+  await expect(page.getByRole('img', { name: /the course of a sound test/ })).toHaveCount(2);
+  const decides = page.getByRole('row').filter({ hasText: 'Holds that decide' });
+  await expect(decides.getByRole('img', { name: 'differs' })).toBeVisible();
+  await expect(decides).toContainText('A fall from 0.25 up to and including 4.0 mbar is permitted');
+  await expect(decides).toContainText('Under 1 L/h unrestricted, under 5 L/h reduced');
+  await expect(page.getByRole('img', { name: 'only in the first' }).first()).toBeVisible();
+  await page.getByLabel('beside this').selectOption({ label: 'Domestic low-pressure gas' });
+  await page.getByRole('button', { name: 'Show' }).click();
+  await expect(page.getByText(/^0 rows differ/)).toBeVisible();
+});
+
+test('a house rule: looser is refused and kept, stricter stands and moves the course, lifted it is gone, all by version', async ({
+  app,
+  browser,
+}) => {
+  const page = await app.device(browser, 'wren');
+  await page.goto('/procedures/pool-lines-pressure');
+  const row = () => page.getByRole('row').filter({ has: page.getByRole('rowheader', { name: 'Hold', exact: true }) });
+  await row().getByText('Set one').click();
+  await row().getByLabel('Figure, s').fill('300');
+  await row().getByLabel('Code or reason').fill('House practice 9');
+  await row().getByRole('button', { name: 'Set the house rule' }).click();
+  await expect(row().getByText(/a house rule may only be higher, not 300/)).toBeVisible();
+  await expect(row().getByLabel('Code or reason')).toHaveValue('House practice 9');
+  await row().getByLabel('Figure, s').fill('1200');
+  await row().getByRole('button', { name: 'Set the house rule' }).click();
+  await expect(row().getByText('20 min')).toBeVisible();
+  await expect(page.getByRole('img', { name: /Hold, 20 min/ })).toBeVisible();
+  await row().getByLabel('Why it is lifted').fill('Asked for no more');
+  await row().getByRole('button', { name: 'Lift it' }).click();
+  await expect(page.getByRole('img', { name: /Hold, 10 min/ })).toBeVisible();
+  await expect(row().getByText(/Version 2: lifted \(Asked for no more\), Wren Adeyo/)).toBeVisible();
+  await expect(row().getByText(/Version 1: 1200 s/)).toBeVisible();
+});
+
+test('an own procedure: out of bounds at its field, published, planned by its name; the next version leaves the test as it ran', async ({
+  app,
+  browser,
+}) => {
+  const page = await app.device(browser, 'wren');
+  await page.goto('/procedures/domestic-gas-millibar');
+  const own = page.getByRole('region', { name: 'Own procedures' });
+  await own.getByText('Publish an own procedure').click();
+  const form = own.locator('form').last();
+  await form.getByLabel('Title').fill('Ropewalk flats');
+  await form.getByRole('button', { name: 'Publish version 1' }).click();
+  await expect(form.getByText('Name the code that your own procedure follows.')).toBeVisible();
+  await form.getByLabel('The firm’s code').fill('Ropewalk code 3');
+  await form.getByLabel('Hold, s').fill('60');
+  await form.getByRole('button', { name: 'Publish version 1' }).click();
+  await expect(form.getByText('Hold: 60 s is looser than is safe; give at least 120 s.')).toBeVisible();
+  await form.getByLabel('Hold, s').fill('180');
+  await form.getByRole('button', { name: 'Publish version 1' }).click();
+  await expect(own.getByText(/Version 1, Wren Adeyo.*Hold 180 s \(procedure 120\)/)).toBeVisible();
+
+  const field = await app.device(browser, 'iola');
+  const work = new Technician(app, field);
+  await field.goto('/sites');
+  await field.getByRole('searchbox').fill('Gas, bakehouse');
+  await field
+    .getByRole('main')
+    .last()
+    .getByRole('link', { name: /Gas, bakehouse/ })
+    .click();
+  await field.getByRole('link', { name: 'Plan a test' }).first().click();
+  await field.getByLabel('Procedure', { exact: true }).selectOption({ label: 'Ropewalk flats' });
+  await expect(field.getByText('Version 1, Ropewalk code 3; a copy of Domestic low-pressure gas.')).toBeVisible();
+  const sheet = field.getByRole('region', { name: 'Plan sheet' });
+  await expect(sheet.getByText(/Hold 180 s \(procedure 120/)).toBeVisible();
+  await field.getByRole('radio', { name: 'Simulated gauge' }).check();
+  await field.getByRole('button', { name: 'Start the test' }).click();
+  await field.waitForURL(/run=/);
+  await work.understood();
+
+  await page.goto('/procedures/domestic-gas-millibar');
+  const standing = own.getByRole('listitem').filter({ hasText: 'Ropewalk flats' }).first();
+  await standing.getByText('Publish the next version, or withdraw it').click();
+  await standing.getByLabel('Hold, s').fill('240');
+  await standing.getByRole('button', { name: 'Publish version 2' }).click();
+  await expect(standing.getByText(/Version 2, Wren Adeyo/)).toBeVisible();
+  await standing.getByRole('button', { name: 'Withdraw it' }).click();
+  await expect(standing.getByText('Withdrawn: it can be planned no more')).toBeVisible();
+  await field.reload();
+  await expect(field.getByText(/3 min/).first()).toBeVisible();
+});
+
+test('on a phone: no sideways scrolling, the course within it', async ({ app, browser }) => {
+  const page = await app.device(browser, 'iola', { viewport: { width: 360, height: 740 } });
+  for (const path of [
+    '/procedures',
+    '/procedures/pool-lines-pressure',
+    '/procedures/compare?first=pool-lines-pressure&second=pool-dye-static',
+  ]) {
+    await page.goto(path);
+    await page.getByRole('heading', { level: 1 }).waitFor();
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(360);
+  }
+});
