@@ -54,7 +54,7 @@ export function CompareScreen({
       </header>
       <div className="grid gap-8 xl:grid-cols-2">
         {[first, second].map((view, index) => (
-          <section key={view.id} aria-label={view.title}>
+          <section key={view.id} aria-label={view.title} className="min-w-0">
             <h2 className={subheading}>
               <SideMark side={index === 0 ? 'first' : 'second'} />{' '}
               <Link href={`/procedures/${view.id}`} className={link}>
