@@ -145,3 +145,64 @@ test('on a phone: no sideways scrolling, the course within it', async ({ app, br
     expect({ path, width: await page.evaluate(() => document.documentElement.scrollWidth) }).toEqual({ path, width: 360 });
   }
 });
+
+test('every procedure, worked with wrong answers: each is refused beside its question, kept, and the rest still stands', async ({
+  app,
+  browser,
+}) => {
+  const page = await app.device(browser, 'iola');
+  const wrong: readonly (readonly [id: string, label: string, typed: string, says: RegExp])[] = [
+    ['domestic-gas-millibar', 'Working pressure', '22', /may be at most 21 mbar/],
+    ['domestic-gas-millibar', 'Fuel', 'LPG', /for natural gas only/],
+    ['meter-turn-on-inches', 'Static pressure expected', '20', /must lie between 3 and 13/],
+    ['meter-turn-on-inches', 'Fuel', 'Propane', /Use a propane procedure/],
+    ['gas-piping-psi', 'Working pressure', '2.5', /ends at 2 psi/],
+    ['gas-piping-psi', 'Test gas', 'Oxygen', /Never oxygen/],
+    ['propane-vehicle', 'Regulator', 'Another pressure', /use the leak-rate procedure/],
+    ['propane-tank-check', 'Appliances', '2.5', /give a whole number/],
+    ['gas-leak-rate', 'Operating pressure', '101', /must lie between 5 and 100/],
+    ['gas-leak-rate', 'Tested with', 'Oxygen', /Never oxygen/],
+    ['water-isolation-hold', 'Supply pressure', '20', /must lie between 0.5 and 16/],
+    ['drain-level-hold', 'An indoor opening below the fill level', 'There is one', /would flood/],
+    ['vehicle-water-air', 'Air', 'From a compressor with oil', /Oil stays in drinking-water pipes/],
+    ['heating-hydraulic', 'Test pressure, if more is asked', '5', /at most 2 times the nominal/],
+    ['underfloor-manifold', 'Test pressure', '7', /must lie between 4 and 6/],
+    ['water-main-make-up', 'Main', 'PE', /creeps/],
+    ['refrigerant-nitrogen', 'Regulator’s outlet range', '20', /Take one that reaches it/],
+    ['pool-lines-pressure', 'Tested with', 'Air', /only to locate|Air/],
+    ['pool-dye-static', 'Water is lost', 'Only with the pump running', /Use the pressure test/],
+    ['duct-tightness', 'Rig’s own leakage at the reference', '-1', /cannot be below zero/],
+  ];
+  let open = '';
+  for (const [id, label, typed, says] of wrong) {
+    if (open !== id) {
+      await page.goto(`/procedures/${id}`);
+      await page.getByText('Change the example').click();
+      open = id;
+    }
+    const course = page.getByRole('region', { name: 'Course' });
+    const field = course.getByLabel(label, { exact: true });
+    await expect(field).toBeVisible();
+    const choice = (await field.evaluate((element) => element.tagName)) === 'SELECT';
+    if (choice) await field.selectOption({ label: typed });
+    else await field.fill(typed);
+    await expect(course.getByRole('alert').filter({ hasText: says }).first()).toBeVisible();
+    await expect(field).toHaveAttribute('aria-invalid', 'true');
+    if (!choice) await expect(field).toHaveValue(typed);
+    await expect(course.getByText('This cannot be planned')).toBeVisible();
+    await course.getByRole('button', { name: 'As it was' }).click();
+    await expect(course.getByText('This cannot be planned')).toBeHidden();
+  }
+});
+
+test('a longer pipe moves the picture at once', async ({ app, browser }) => {
+  const page = await app.device(browser, 'iola');
+  await page.goto('/procedures/gas-leak-rate');
+  await expect(page.getByRole('img', { name: /Stabilise, 10 min.*Measure, 5 min/ })).toBeVisible();
+  await page.getByText('Change the example').click();
+  await page.getByLabel('Pipe schedule').fill('54cu 80');
+  await expect(page.getByRole('img', { name: /Stabilise, 30 min.*Measure, 10 min/ })).toBeVisible();
+  await page.getByLabel('Pipe schedule').fill('54cu');
+  await expect(page.getByText(/Line 1/).first()).toBeVisible();
+  await expect(page.getByLabel('Pipe schedule')).toHaveValue('54cu');
+});

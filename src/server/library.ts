@@ -1,5 +1,7 @@
 import { dateText } from '@/core/judging/events';
 import { type ProcedureView, viewOf, wordsOf } from '@/core/library/procedure-view';
+import { type Together, togetherWith } from '@/core/library/together';
+import type { HouseRule } from '@/core/planning/plan';
 import { procedureById, procedures } from '@/core/procedures';
 import type { Actor } from './actor';
 import { type Answer, answer, notFound } from './answers';
@@ -41,9 +43,12 @@ export async function readLibrary(actor: Actor): Promise<readonly LibraryEntry[]
 
 export interface ProcedurePage {
   readonly view: ProcedureView;
+  readonly standing: readonly HouseRule[];
+  readonly on: string;
   readonly others: readonly { readonly id: string; readonly title: string; readonly school: string }[];
   readonly rules: readonly HouseRuleVersion[];
   readonly own: readonly OwnProcedureVersion[];
+  readonly together?: Together;
 }
 
 export async function readProcedure(actor: Actor, id: string): Promise<Answer<ProcedurePage>> {
@@ -54,8 +59,12 @@ export async function readProcedure(actor: Actor, id: string): Promise<Answer<Pr
     houseRuleHistory(actor.firmId),
     ownProcedureHistory(actor.firmId),
   ]);
+  const together = togetherWith(procedure);
   return answer({
+    ...(together === undefined ? {} : { together }),
     view: viewOf(procedure, standing, today()),
+    standing: standing.filter((rule) => rule.procedure === id),
+    on: today(),
     others: procedures
       .filter((other) => other.id !== id && other.systemKinds.some((kind) => procedure.systemKinds.includes(kind)))
       .map((other) => ({ id: other.id, title: other.title, school: other.school })),

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { procedures } from '../procedures';
 import { facts, figurePairs, shared } from './compare';
 import { figureText, finds, type ProcedureView, viewOf, wordsOf } from './procedure-view';
+import { togetherWith } from './together';
 
 /* The library's pages are made from the procedures' data: what they show must be what the plan does. */
 
@@ -115,4 +116,16 @@ describe('side by side', () => {
         return new Set(found.map(({ text }) => text)).size === found.length && found.every((one) => one.in === side(one.text));
       }),
     ));
+});
+
+test('water isolation and drain level are done together, and only they', () => {
+  const pairs = procedures.flatMap((procedure) => {
+    const together = togetherWith(procedure);
+    return together === undefined ? [] : [`${procedure.id} with ${together.id}`];
+  });
+  expect(pairs).toEqual(['water-isolation-hold with drain-level-hold', 'drain-level-hold with water-isolation-hold']);
+  const water = procedures.find(({ id }) => id === 'water-isolation-hold');
+  const together = water === undefined ? undefined : togetherWith(water);
+  expect(together?.day.minutes).toBeLessThan(together?.day.oneByOne ?? 0);
+  expect(together?.alarms.length).toBeGreaterThan(1);
 });

@@ -3,7 +3,7 @@ import { timeText } from '../judging/exact';
 import { judge } from '../judging/judge';
 import { exampleInput } from '../planning/example-input';
 import { unitOfHold } from '../planning/instruments';
-import { type HouseRule, type Plan, planTest } from '../planning/plan';
+import { type HouseRule, type Plan, type Planned, planTest } from '../planning/plan';
 import type { Criterion, Figure, Guide, HoldPhase, MeasureCriterion, Phase, Procedure, Task, When } from '../procedures';
 import { fromSi, isPressureUnit, toSi, type Unit, unitLabel } from '../quantities';
 
@@ -65,6 +65,20 @@ export type CourseStep = { readonly id: string; readonly title: string; readonly
     }
 );
 
+/** A plan as the page shows it. */
+export interface Worked {
+  readonly course: CourseView;
+  readonly phases: readonly PhaseView[];
+  readonly boundaries: readonly { readonly label: string; readonly how: string; readonly beyond: string }[];
+  readonly derivation: readonly string[];
+  readonly notTested: readonly string[];
+  readonly sight: string;
+  /** Smallest leak that the worked example shows, or that it tells none. */
+  readonly sees: string;
+  /** Said of it, and of the example's gauge. */
+  readonly advice: readonly string[];
+}
+
 export interface ProcedureView {
   readonly id: string;
   readonly version: string;
@@ -86,17 +100,7 @@ export interface ProcedureView {
   /** What it can come to, best first. */
   readonly verdicts: readonly string[];
   /** Absent where the firm's rules leave no course for the example; `trouble` says why. */
-  readonly worked?: {
-    readonly course: CourseView;
-    readonly phases: readonly PhaseView[];
-    readonly boundaries: readonly { readonly label: string; readonly how: string; readonly beyond: string }[];
-    readonly derivation: readonly string[];
-    readonly notTested: readonly string[];
-    readonly sight: string;
-    /** Smallest leak that the worked example shows, or that it tells none. */
-    readonly sees: string;
-    readonly example: readonly { readonly label: string; readonly value: string }[];
-  };
+  readonly worked?: Worked;
   readonly trouble?: string;
 }
 
@@ -129,7 +133,7 @@ export function viewOf(procedure: Procedure, rules: readonly HouseRule[], on: st
     verdicts: planned.ok
       ? ranked.filter((verdict) => verdict === 'inconclusive' || planned.value.plan.conclusions.some((one) => one.verdict === verdict))
       : [],
-    ...(planned.ok ? { worked: worked(planned.value.plan) } : { trouble: planned.problems.map(({ message }) => message).join(' ') }),
+    ...(planned.ok ? { worked: workedOf(planned.value) } : { trouble: planned.problems.map(({ message }) => message).join(' ') }),
   };
 }
 
@@ -141,7 +145,10 @@ function usual(parameter: Procedure['parameters'][number]): string {
   return parameter.kind === 'quantity' ? `${parameter.default} ${unitLabel(parameter.unit)}`.trim() : parameter.default;
 }
 
-function worked(plan: Plan): NonNullable<ProcedureView['worked']> {
+const dated: ReadonlySet<string> = new Set(['gauge-overdue', 'gauge-certificate-old']);
+
+/** What a page shows of a plan. */
+export function workedOf({ plan, advice, gaugeFindings }: Planned): Worked {
   const main = expectedCourse(plan, judge(plan, []));
   const phases = plan.phases.map((phase) => phaseView(plan, phase, main.includes(phase)));
   return {
@@ -159,7 +166,8 @@ function worked(plan: Plan): NonNullable<ProcedureView['worked']> {
         ? `In the worked example a leak under ${plan.sight.litresPerHour} L/h stays unseen. ${plan.sight.working}`
         : plan.sight.working,
     sees: Number(plan.sight.litresPerHour) > 0 ? `${plan.sight.litresPerHour} L/h` : 'no figure',
-    example: plan.answerLabels,
+    // The example's gauge is made up: what is said of its dates says nothing to a reader.
+    advice: [...gaugeFindings.filter(({ code }) => !dated.has(code)).map(({ message }) => message), ...advice],
   };
 }
 

@@ -1,12 +1,15 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { type FigureView, figureText, type PhaseView, type ProcedureView } from '@/core/library/procedure-view';
+import type { Together } from '@/core/library/together';
+import type { HouseRule } from '@/core/planning/plan';
 import { type Unit, unitLabel } from '@/core/quantities';
 import { heading, link, quietButton, subheading } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
-import { CourseDrawing } from './course-drawing';
 import { OwnProcedures, type OwnVersion } from './own-procedures';
 import { RuleForm, type RuleVersion } from './rule-form';
+import { TogetherChart } from './together-chart';
+import { WorkedExample } from './worked-example';
 
 /** One procedure as a plain page, made from its data. */
 export function ProcedureScreen({
@@ -14,14 +17,21 @@ export function ProcedureScreen({
   others,
   own,
   rules,
+  standing,
+  on,
+  together,
   maySetRules,
 }: {
   readonly view: ProcedureView;
+  /** House rules on this procedure that hold, and the date that the example is worked for. */
+  readonly standing: readonly HouseRule[];
+  readonly on: string;
   /** Other procedures for the same kinds of system. */
   readonly others: readonly { readonly id: string; readonly title: string; readonly school: string }[];
   readonly own: readonly OwnVersion[];
   /** Every version of the house rules on this procedure. */
   readonly rules: readonly RuleVersion[];
+  readonly together?: Together;
   readonly maySetRules: boolean;
 }) {
   const { worked, guide } = view;
@@ -54,26 +64,7 @@ export function ProcedureScreen({
           With the firm’s rules the worked example cannot be planned. {view.trouble} Correct the house rules below.
         </Notice>
       )}
-      {worked !== undefined && (
-        <section aria-label="Course">
-          <h2 className={subheading}>The course</h2>
-          <p className="mb-2 text-sm text-quiet">As it goes on a sound system, in the worked example.</p>
-          <CourseDrawing course={worked.course} title={view.title} />
-          {worked.example.length > 0 && (
-            <details className="mt-2 text-sm">
-              <summary className="underline">What the worked example is of</summary>
-              <dl className="mt-1 gap-x-8 text-quiet md:columns-2">
-                {worked.example.map(({ label, value }) => (
-                  <div key={label} className="break-inside-avoid">
-                    <dt className="inline">{label}: </dt>
-                    <dd className="inline text-ink">{value.split('\n').join(', ')}</dd>
-                  </div>
-                ))}
-              </dl>
-            </details>
-          )}
-        </section>
-      )}
+      {worked !== undefined && <WorkedExample procedureId={view.id} title={view.title} rules={standing} on={on} initial={worked} />}
       <div className="grid gap-x-10 gap-y-6 md:grid-cols-2">
         <Listed title="What it tells" lines={guide.tells} />
         <Listed title="What it cannot tell" lines={[...guide.cannotTell, ...(worked?.notTested ?? [])].filter(onlyOnce)} />
@@ -97,32 +88,22 @@ export function ProcedureScreen({
         </section>
       )}
       {worked !== undefined && <Steps phases={worked.phases} />}
+      {together !== undefined && <TogetherChart title={view.title} together={together} />}
       <Figures figures={view.figures} procedure={view.id} rules={rules} maySetRules={maySetRules} />
       <OwnProcedures base={view.id} baseTitle={view.title} figures={view.figures} versions={own} mayPublish={maySetRules} />
       {worked !== undefined && (
-        <div className="grid gap-x-10 gap-y-6 md:grid-cols-2">
-          <section>
-            <h2 className={subheading}>Where the limit comes from</h2>
-            <ul className="mt-2 space-y-1">
-              {worked.derivation.map((text) => (
-                <li key={text}>{text}</li>
-              ))}
-            </ul>
-            {worked.sight !== '' && <p className="mt-3">{worked.sight}</p>}
-          </section>
-          <section>
-            <h2 className={subheading}>Boundaries</h2>
-            <ul className="mt-2 space-y-1">
-              {worked.boundaries.map(({ label, how, beyond }) => (
-                <li key={label}>
-                  <b className="font-medium">{label}</b>, {how}.{' '}
-                  <span className="text-quiet">Beyond: {beyond.charAt(0).toLowerCase() + beyond.slice(1)}.</span>
-                </li>
-              ))}
-              {worked.boundaries.length === 0 && <li className="text-quiet">None: all of it is under test.</li>}
-            </ul>
-          </section>
-        </div>
+        <section>
+          <h2 className={subheading}>Boundaries</h2>
+          <ul className="mt-2 space-y-1">
+            {worked.boundaries.map(({ label, how, beyond }) => (
+              <li key={label}>
+                <b className="font-medium">{label}</b>, {how}.{' '}
+                <span className="text-quiet">Beyond: {beyond.charAt(0).toLowerCase() + beyond.slice(1)}.</span>
+              </li>
+            ))}
+            {worked.boundaries.length === 0 && <li className="text-quiet">None: all of it is under test.</li>}
+          </ul>
+        </section>
       )}
       <div className="grid gap-x-10 gap-y-6 md:grid-cols-2">
         <Listed title="Cautions" lines={view.cautions} />
