@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { procedures } from '@/core/procedures';
 import { isAsked } from '@/core/procedures/procedure';
+import { scopeBreaches } from '@/core/simulation/breaches';
 import { main } from './main';
 
 const program = join(import.meta.dirname, 'vast-stone.mjs');
@@ -132,6 +133,28 @@ describe('plan', () => {
       }
     },
   );
+
+  test.each(scopeBreaches)('%s with %j is refused with %s, exit 2', async (id, answers, code) => {
+    const input = JSON.parse((await within('plan', '--example', id)).out);
+    writeFileSync(file('breach.json'), JSON.stringify({ ...input, answers: { ...input.answers, ...answers } }));
+    const refused = await within('plan', file('breach.json'));
+    expect(refused.code).toBe(2);
+    expect(refused.error).toContain(`${code}: `);
+  });
+
+  test.each(procedures.map(({ id }) => id))('%s: a record that lacks its last reading is judged, and is no pass', async (id) => {
+    const path = file(`${id}.short.json`);
+    expect((await within('simulate', '--procedure', id, '--out', path)).code).toBe(0);
+    const record = JSON.parse(readFileSync(path, 'utf8'));
+    const { events } = record.attempts[0];
+    const decides = ({ type, role, quantity }: { type: string; role?: string; quantity?: string }) =>
+      type === 'observation' || (type === 'reading' && role !== 'zero' && quantity !== 'temperature' && quantity !== 'barometer');
+    record.attempts[0].events = events.filter((_: unknown, index: number) => index !== events.findLastIndex(decides));
+    writeFileSync(path, JSON.stringify(record));
+    const { code, out } = await within('judge', path);
+    expect(code).toBe(0);
+    expect(JSON.parse(out).verdict).not.toMatch(/^pass/);
+  });
 
   test('an own procedure in the input is followed, and refused where it is looser than is safe', async () => {
     const input = JSON.parse((await within('plan', '--example', 'domestic-gas-millibar')).out);

@@ -4,6 +4,7 @@ import { isReason } from '../judging/reasons';
 import { inputOf, planTest } from '../planning/plan';
 import { planText } from '../planning/plan-text';
 import { canonical } from '../record/canonical';
+import { scopeBreaches } from '../simulation/breaches';
 import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../simulation/fixtures';
 import { scenariosFor } from '../simulation/plants';
 import { procedures } from '.';
@@ -205,4 +206,10 @@ describe.each(procedures.map((procedure) => [procedure.id, procedure] as const))
     for (const [role, instrument] of Object.entries(plan.instruments ?? {}))
       expect(invalid({ instruments: { ...input.instruments, [role]: { ...instrument, calibration: overdue } } })).toBe('invalid');
   });
+});
+
+test.each(scopeBreaches)('%s refuses %j: %s, and says what to do', (id, answers, code) => {
+  const planned = planTest(exampleFor(id, { answers }));
+  expect(planned.ok ? [] : planned.problems.map((problem) => problem.code)).toContain(code);
+  if (!planned.ok) for (const { message, field } of planned.problems) expect(message.length > 25 && field !== undefined).toBe(true);
 });
