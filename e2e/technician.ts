@@ -83,8 +83,13 @@ export class Technician {
   }
 
   async raise(): Promise<void> {
-    await this.page.getByRole('button', { name: /^Raise to/ }).click();
+    const button = this.page.getByRole('button', { name: /^Raise to/ });
+    const aim = Number(/[\d.]+/.exec(await button.innerText())?.[0]);
+    await button.click();
     await this.app.pass(2);
+    // It is read once it is there, as one would; a leak may have taken a little of it.
+    const reading = this.page.getByTestId('simulated-reading');
+    await expect.poll(async () => Math.abs(Number.parseFloat(await reading.innerText()) - aim)).toBeLessThan(aim / 4);
   }
 
   /** Raises, reads the start, lets the time pass, reads the end. */

@@ -1,13 +1,5 @@
-import {
-  fallForLoss,
-  filledStiffness,
-  mostTrappedAir,
-  trappedAir,
-  type WallMaterial,
-  wallAndWater,
-  wallMaterials,
-  waterSensitivity,
-} from '../physics/water-stiffness';
+import { mostTrappedAir, trappedAir } from '../physics/trapped-air';
+import { fallForLoss, filledStiffness, type WallMaterial, wallAndWater, wallMaterials, waterSensitivity } from '../physics/water-stiffness';
 import { askQuantity } from '../procedures/questions';
 import { fromSi, good, type Result, referencePressure } from '../quantities';
 import { type Calculation, curve, figure, type Inputs, type Outcome, orUndefined, show } from './calculation';

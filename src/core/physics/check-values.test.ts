@@ -10,8 +10,9 @@ import { saturation, strengthPressure } from './saturation';
 import { levelLoss, openingArea, staticHead } from './static-head';
 import { storedEnergy } from './stored-energy';
 import { testDialFlow } from './test-dial';
+import { trappedAir } from './trapped-air';
 import { balancePressure, twoWaySlope } from './two-way-flow';
-import { fallForLoss, filledStiffness, trappedAir, wallAndWater, waterSensitivity } from './water-stiffness';
+import { fallForLoss, filledStiffness, wallAndWater, waterSensitivity } from './water-stiffness';
 
 const value = <T>(result: Result<T>): T => {
   if (!result.ok) throw new Error(result.problem.message);

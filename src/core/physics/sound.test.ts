@@ -12,16 +12,9 @@ import { refrigerants, saturation, strengthPressure } from './saturation';
 import { levelLoss, openingArea, staticHead } from './static-head';
 import { storedEnergy } from './stored-energy';
 import { testDialFlow } from './test-dial';
+import { trappedAir } from './trapped-air';
 import { balancePressure, twoWaySlope } from './two-way-flow';
-import {
-  fallForLoss,
-  filledStiffness,
-  trappedAir,
-  type WallMaterial,
-  wallAndWater,
-  wallMaterials,
-  waterSensitivity,
-} from './water-stiffness';
+import { fallForLoss, filledStiffness, type WallMaterial, wallAndWater, wallMaterials, waterSensitivity } from './water-stiffness';
 
 /** Any number at all, and often one that is near enough to be taken. */
 const any = fc.oneof(

@@ -1,4 +1,4 @@
-import { trappedAir } from '../../physics/water-stiffness';
+import { trappedAir } from '../../physics/trapped-air';
 import type { MeasureCriterion } from '../../procedures/phases';
 import { absolute, compare, decimal, fromNumber, subtract, toNumber, toSi, toText, unitLabel } from '../../quantities';
 import { finding } from '../reasons';
