@@ -11,7 +11,7 @@ import { unitLabel } from '@/core/quantities';
 import { canonical } from '@/core/record/canonical';
 import type { Attempt, TestRecord } from '@/core/record/record';
 import { fingerprint } from '@/core/record/seal';
-import { verdictWords } from '@/core/record/words';
+import { inSentence, verdictWords } from '@/core/record/words';
 
 /** Builds the certificate's pages from the record alone, so that the same record always gives the same bytes. */
 
@@ -288,7 +288,7 @@ function limits(pages: Pages, { plan }: Attempt, judgement: Judgement): void {
   title(pages, 'Rules and limits');
   sentence(
     pages,
-    `Procedure: ${plan.procedure.title}, ${plan.procedure.school.toLowerCase()}, version ${plan.procedure.version}. Medium: ${plan.medium}.${volumeWords(plan)}`,
+    `Procedure: ${plan.procedure.title}, ${inSentence(plan.procedure.school)}, version ${plan.procedure.version}. Medium: ${plan.medium}.${volumeWords(plan)}`,
   );
   for (const line of plan.derivation) sentence(pages, line);
   sentence(

@@ -410,6 +410,7 @@ export const reasons = {
     say: (d) =>
       `Pipe ${d.start} to ${d.end} ${d.unit} during ${d.title}: that alone moves the gauge by about ${d.effect} ${d.pressureUnit}. In so short a hold the raw movement decides.`,
   },
+  'own-figure': { weight: 'note', say: (d) => `${d.label}: own figure ${d.value} ${d.unit} (procedure ${d.procedure}; ${d.reference}).` },
   'house-rule': { weight: 'note', say: (d) => `${d.label}: house rule ${d.value} ${d.unit} (procedure ${d.procedure}; ${d.reference}).` },
   simulated: {
     weight: 'note',

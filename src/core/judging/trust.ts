@@ -47,7 +47,7 @@ export function doubtsOfBoundaries(plan: Plan, phases: readonly PhaseJudgement[]
     .map(({ label }) => finding('boundary-unproved', { label }));
 }
 
-/** What must be said beside a verdict, and changes none: a simulated gauge, the house rules used. */
+/** What must be said beside a verdict, and changes none: a simulated gauge, the house rules and own figures used. */
 export function saidBeside(plan: Plan, log: Log, begun: boolean): readonly Finding[] {
   const readings = log.of('reading');
   const simulated =
@@ -56,9 +56,9 @@ export function saidBeside(plan: Plan, log: Log, begun: boolean): readonly Findi
   return [
     ...(simulated ? [finding('simulated')] : []),
     ...plan.figures
-      .filter(({ source }) => begun && source === 'house rule')
-      .map(({ label, value, unit, procedureValue, reference = '' }) =>
-        finding('house-rule', { label, value, unit, procedure: procedureValue, reference }),
+      .filter(({ source }) => begun && source !== 'procedure')
+      .map(({ label, value, unit, procedureValue, source, reference = '' }) =>
+        finding(source === 'house rule' ? 'house-rule' : 'own-figure', { label, value, unit, procedure: procedureValue, reference }),
       ),
   ];
 }

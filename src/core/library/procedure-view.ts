@@ -6,6 +6,7 @@ import { unitOfHold } from '../planning/instruments';
 import { type HouseRule, type Plan, type Planned, planTest } from '../planning/plan';
 import type { Criterion, Figure, Guide, HoldPhase, MeasureCriterion, Phase, Procedure, Task, When } from '../procedures';
 import { fromSi, isPressureUnit, toSi, type Unit, unitLabel } from '../quantities';
+import { inSentence } from '../record/words';
 
 /* A procedure as its page shows it: made from its data and from the plan of its example, with the firm's house rules. */
 
@@ -180,7 +181,7 @@ const titlesIn = (plan: Plan, when: When): string =>
 function outcomeText(plan: Plan, id: string, outcome: string): string {
   const phase = plan.phases.find((one) => one.id === id);
   const option = phase?.kind === 'observe' ? phase.options.find((one) => one.id === outcome)?.label : undefined;
-  return option === undefined ? outcome.replaceAll('-', ' ') : option.charAt(0).toLowerCase() + option.slice(1);
+  return option === undefined ? outcome.replaceAll('-', ' ') : inSentence(option);
 }
 
 function whenText(plan: Plan, when: When): string {

@@ -4,6 +4,7 @@ import { judge } from '../judging/judge';
 import type { Phase } from '../procedures/phases';
 import type { Procedure } from '../procedures/procedure';
 import { unitLabel } from '../quantities';
+import { inSentence } from '../record/words';
 import { instrumentsOf, unitOfHold } from './instruments';
 import type { Plan, Planned } from './plan';
 
@@ -67,11 +68,17 @@ function limitOf(plan: Plan, phase: Extract<Phase, { kind: 'hold' }>): string {
 /** The plan as a plain text sheet: what is on the screen's sheet, for a notebook, a mail or a terminal. Lines of 92 letters at most. */
 export function planText(procedure: Procedure, { plan, volume, gaugeFindings, advice }: Planned): string {
   const course = expectedCourse(plan, judge(plan, []));
-  const house = plan.figures.filter(({ source }) => source === 'house rule');
+  const changed = (from: 'house rule' | 'own procedure') =>
+    plan.figures
+      .filter(({ source }) => source === from)
+      .map(
+        ({ label, value, unit, procedureValue, reference = '' }) =>
+          `${label}: ${value} ${unit} (procedure ${procedureValue}; ${reference})`,
+      );
   const estimate =
     plan.volume.lowest === undefined ? '' : `, estimated between ${plan.volume.lowest} and ${plan.volume.litres} L; planned for the larger`;
   const lines = [
-    `${plan.procedure.title}, ${plan.procedure.school.toLowerCase()}, version ${plan.procedure.version}`,
+    ...wrapped(`${plan.procedure.title}, ${inSentence(plan.procedure.school)}, version ${plan.procedure.version}`, ''),
     ...wrapped(procedure.purpose, ''),
     ...section(
       'Answers',
@@ -99,13 +106,8 @@ export function planText(procedure: Procedure, { plan, volume, gaugeFindings, ad
       course.map((phase) => phaseLine(plan, phase)),
     ),
     ...section('Limit, and where it comes from', plan.derivation),
-    ...section(
-      'House rules',
-      house.map(
-        ({ label, value, unit, procedureValue, reference = '' }) =>
-          `${label}: ${value} ${unit} (procedure ${procedureValue}; ${reference})`,
-      ),
-    ),
+    ...section('House rules', changed('house rule')),
+    ...section('Own figures', changed('own procedure')),
     ...section('What it can see', [`A leak above ${plan.sight.litresPerHour} L/h; a smaller one may pass unseen.`, plan.sight.working]),
     ...section('Know before you start', advice),
     ...section('Cautions', Object.values(plan.cautions)),

@@ -13,3 +13,6 @@ export const verdictWords: Readonly<Record<TestVerdict, { readonly title: string
   invalid: { title: 'Invalid', meaning: 'What was read cannot be trusted. Test again with a sound gauge.' },
   'in progress': { title: 'In progress', meaning: 'The test is not finished.' },
 };
+
+/** A title inside a sentence: only its first letter is made small, so that a code's name in it keeps its own. */
+export const inSentence = (title: string): string => title.charAt(0).toLowerCase() + title.slice(1);

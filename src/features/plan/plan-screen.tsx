@@ -6,6 +6,7 @@ import { timeText } from '@/core/judging/exact';
 import { type Plan, type Planned, type PlanResult, planTest } from '@/core/planning/plan';
 import { type Answers, isAsked, type Procedure, proceduresFor } from '@/core/procedures';
 import type { Problem } from '@/core/quantities/result';
+import { inSentence } from '@/core/record/words';
 import { now, offsetMinutes } from '@/features/field/clock';
 import { SignalLine, useField } from '@/features/field/field';
 import { startAttempt, startTest } from '@/features/field/log';
@@ -188,7 +189,7 @@ function PlanForm(
           </p>
           <h1 className={heading}>{attemptOf === undefined ? 'Plan the test' : `Plan attempt ${attemptOf.number}`}</h1>
           <p className="text-quiet">
-            {procedure.title}, {procedure.school.toLowerCase()}
+            {procedure.title}, {inSentence(procedure.school)}
           </p>
         </div>
         <SignalLine />
@@ -219,7 +220,7 @@ function PlanForm(
                 onChange={(event) => change({ variantId: event.target.value })}
               >
                 <option value="">
-                  {procedure.title}, {procedure.school.toLowerCase()}
+                  {procedure.title}, {inSentence(procedure.school)}
                 </option>
                 {own.map(({ id, title }) => (
                   <option key={id} value={id}>

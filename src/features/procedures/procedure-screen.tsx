@@ -4,6 +4,7 @@ import { type FigureView, figureText, type PhaseView, type ProcedureView } from 
 import type { Together } from '@/core/library/together';
 import type { HouseRule } from '@/core/planning/plan';
 import { type Unit, unitLabel } from '@/core/quantities';
+import { inSentence } from '@/core/record/words';
 import { heading, link, quietButton, subheading } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { OwnProcedures, type OwnVersion } from './own-procedures';
@@ -54,7 +55,7 @@ export function ProcedureScreen({
           </Link>
           {others.map(({ id, title }) => (
             <Link key={id} href={`/procedures/compare?first=${view.id}&second=${id}`} className={quietButton}>
-              Beside {title.charAt(0).toLowerCase() + title.slice(1)}
+              Beside {inSentence(title)}
             </Link>
           ))}
         </p>
@@ -97,8 +98,7 @@ export function ProcedureScreen({
           <ul className="mt-2 space-y-1">
             {worked.boundaries.map(({ label, how, beyond }) => (
               <li key={label}>
-                <b className="font-medium">{label}</b>, {how}.{' '}
-                <span className="text-quiet">Beyond: {beyond.charAt(0).toLowerCase() + beyond.slice(1)}.</span>
+                <b className="font-medium">{label}</b>, {how}. <span className="text-quiet">Beyond: {inSentence(beyond)}.</span>
               </li>
             ))}
             {worked.boundaries.length === 0 && <li className="text-quiet">None: all of it is under test.</li>}
@@ -301,7 +301,7 @@ export function KitScreen({ view, print }: { readonly view: ProcedureView; reado
             {view.title}
           </Link>
         </p>
-        <h1 className={heading}>Kit: {view.title.charAt(0).toLowerCase() + view.title.slice(1)}</h1>
+        <h1 className={heading}>Kit: {inSentence(view.title)}</h1>
         <p className="text-quiet">
           {view.school}, with {view.medium}. Packed for ____________________ on ____________
         </p>

@@ -1,5 +1,6 @@
 import Link from 'next/link';
 import type { Together } from '@/core/library/together';
+import { inSentence } from '@/core/record/words';
 import { link, subheading } from '@/ui/classes';
 
 /** Two tests done at once by one person: who is busy when, what waits, and when each alarm sounds. */
@@ -12,7 +13,7 @@ export function TogetherChart({ title, together }: { readonly title: string; rea
       <h2 className={subheading}>
         Done together with{' '}
         <Link href={`/procedures/${together.id}`} className={link}>
-          {together.title.charAt(0).toLowerCase() + together.title.slice(1)}
+          {inSentence(together.title)}
         </Link>
       </h2>
       <p>
