@@ -70,6 +70,12 @@ test('a house rule binds an own procedure too: the stricter of the two', () => {
   expect(plan.figures.find(({ id }) => id === 'permitted-u16-28')).toMatchObject({ value: '0.8', source: 'house rule' });
 });
 
+test('the sentence of the limit speaks of the time that is held', () => {
+  expect(planFor({}).derivation.join(' ')).toContain('4.0 mbar in 2 minutes is permitted');
+  expect(planFor({ variant: variant() }).derivation.join(' ')).toContain('4.0 mbar in 5 minutes is permitted');
+  expect(planFor({ variant: variant(figures(['hold-seconds', '150'])) }).derivation.join(' ')).toContain('in 150 s is permitted');
+});
+
 test('a copy of another procedure is refused', () =>
   expect(exampleProblems('gas-piping-psi', { variant: variant({ figures: [] }) })).toContain('variant-base'));
 

@@ -40,6 +40,9 @@ export const permittedFigures: readonly Figure[] = (Object.keys(meters) as Meter
 
 export const isPipeworkOnly = (answers: Answers) => answers.appliances === 'pipework only';
 
+/** A longer hold must not fall further: the drop stays that of two minutes, whatever the house's time. */
+const minutes = (seconds: string): string => (Number(seconds) % 60 === 0 ? `${Number(seconds) / 60} minutes` : `${seconds} s`);
+
 /** The permitted drop, or why there is none. */
 export function permitted(answers: Answers, figure: (id: string) => string): { readonly drop?: string; readonly why: string } {
   if (answers.work === 'new')
@@ -48,7 +51,7 @@ export function permitted(answers: Answers, figure: (id: string) => string): { r
   if (answers.smell === 'yes') return { why: 'A smell of gas was reported: no perceptible fall is permitted.' };
   const large = answers.pipe === '>28-35';
   const drop = figure(`permitted-${answers.meter}-${large ? '35' : '28'}`);
-  const why = `Existing work, appliances connected, no smell reported; ${meterOf(answers).label}; largest pipe ${large ? 'over 28 to 35' : 'to 28'} mm: with the appliances connected a fall up to and including ${drop} mbar in 2 minutes is permitted, and the pipework alone must then show none.`;
+  const why = `Existing work, appliances connected, no smell reported; ${meterOf(answers).label}; largest pipe ${large ? 'over 28 to 35' : 'to 28'} mm: with the appliances connected a fall up to and including ${drop} mbar in ${minutes(figure('hold-seconds'))} is permitted, and the pipework alone must then show none.`;
   return {
     drop,
     why: answers.meter === 'u16' ? `${why} One school gives 1.5 mbar for this meter; the stricter 1.0 is taken because it errs safe.` : why,
