@@ -220,7 +220,7 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
       },
     ],
     derivation: [
-      `Lock-up near ${expected} in w.c. (from ${around(expected).low}), never over the relief at ${relief}; a rise of ${threshold} in 3 min is creep.`,
+      `Lock-up near ${expected} in w.c. (from ${around(expected).low}), never over the relief at ${relief}; a rise of ${threshold} in ${Math.round(Number(figure('lock-up-seconds')) / 6) / 10} min is creep.`,
       `A movement of ${threshold} in w.c. is perceptible; none is permitted.`,
       `The dial shows a movement from ${dial.readability} turn of ${litresPerTurn} L.`,
     ],
