@@ -54,6 +54,9 @@ export const stepMbar = ({ unit, readability }: Pick<GaugeFault, 'unit' | 'reada
 
 const atmosphereMbar = 1013.25;
 
+/** What an open supply holds it at: the regulator's lock-up, or the supply's own where there is no regulator. */
+const fedMbar = ({ lockUpMbar, supplyMbar }: GasPlant): number => (Number.isFinite(lockUpMbar) ? lockUpMbar : supplyMbar);
+
 const leakFlow = (leakLh: number, pressure: number): number => (pressure > 0 ? leakLh * Math.sqrt(pressure / 20) : 0);
 
 /** Rate of change, mbar/s: V/p_ref·dp/dt = k_in·√(p_s − p) − k_out·√p, and the gas law for a warming pipe. */
@@ -143,7 +146,7 @@ export class GasTrack extends SteppedTrack {
         pressure += slope(plant, leakLh, middle) * stepS;
       } else {
         this.fedS += stepS;
-        pressure = plant.lockUpMbar + ((plant.creepMbarPerMin ?? 0) * this.fedS) / 60;
+        pressure = fedMbar(plant) + ((plant.creepMbarPerMin ?? 0) * this.fedS) / 60;
         if (plant.litresPerTurn !== undefined) this.turns += (leakFlow(leakLh, pressure) * stepS) / 3600 / plant.litresPerTurn;
       }
       if (Math.abs(pressure - this.shown) > plant.gauge.stictionMbar) this.shown = pressure;
@@ -164,7 +167,7 @@ export class GasTrack extends SteppedTrack {
     if (action === 'reconnect') this.leakLh = plant.pipeworkLeakLh + plant.applianceLeakLh;
     if (action === 'feed') {
       this.fedS = 0;
-      this.pressure = plant.lockUpMbar;
+      this.pressure = fedMbar(plant);
     } else if (action === 'raise' || action === 'zero') this.fedS = undefined;
     if (action === 'raise') this.pressure = Math.min(to / 100, plant.lockUpMbar);
     if (action === 'raise' || action === 'feed') this.shown = this.pressure;
