@@ -88,7 +88,11 @@ export type Body =
   | { readonly type: 'note'; readonly text: string }
   | { readonly type: 'photo'; readonly hash: string; readonly takenAt: number; readonly text: string }
   /** Something done to the simulated plant. */
-  | { readonly type: 'plant'; readonly action: 'scenario' | 'zero' | 'raise' | 'feed' | 'isolate' | 'reconnect'; readonly value: string }
+  | {
+      readonly type: 'plant';
+      readonly action: 'scenario' | 'zero' | 'raise' | 'feed' | 'isolate' | 'reconnect' | 'disconnect';
+      readonly value: string;
+    }
   /** A stream of readings: `values` are whole steps of 10^-scale of the unit, `stepMs` apart. At most 600. */
   | ({
       readonly type: 'trace';

@@ -249,7 +249,11 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
         : 'Rigid pipe does not relax: a fall in either stage fails, and nothing is topped up.',
       `One step of the gauge, ${threshold} bar, is a fall; none is permitted in stage 2.`,
     ],
-    notTested: ['The supply beyond its valve', 'What was isolated or taken off'],
+    notTested: [
+      'The supply beyond its valve',
+      'What was isolated or taken off',
+      ...(airTest ? [] : ['Trapped air, which hides leaks: it was not measured']),
+    ],
     advice: [
       ...(least === undefined
         ? []

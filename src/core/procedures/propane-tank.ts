@@ -313,6 +313,7 @@ export const propaneTank: Procedure = {
     ],
     cannotTell: [
       'Small leaks by the tank’s coarse gauge: the plan says how large they must be',
+      'A leak that a passing tank valve feeds at just the pressure of the hold: the low-pressure hold shows it',
       'Appliances beyond their own closed controls',
     ],
     outcomes: [

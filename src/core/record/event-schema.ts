@@ -42,7 +42,7 @@ const bodies: Record<string, { readonly properties: Record<string, Schema>; read
   gap: { properties: { ...inPhase, milliseconds: whole } },
   note: { properties: { text } },
   photo: { properties: { hash, takenAt: time, text } },
-  plant: { properties: { action: oneOf('scenario', 'zero', 'raise', 'feed', 'isolate', 'reconnect'), value: name } },
+  plant: { properties: { action: oneOf('scenario', 'zero', 'raise', 'feed', 'isolate', 'reconnect', 'disconnect'), value: name } },
   trace: {
     properties: {
       ...inPhase,

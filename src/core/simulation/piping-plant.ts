@@ -9,7 +9,7 @@ import { soundPlant } from './scenarios';
  * Pipes under air or nitrogen (DOMAIN 5.3, 5.9, 5.13), raised and closed off. What is isolated at first leaks only once it
  * is open again.
  */
-interface PipingScenario extends Scenario {
+export interface PipingScenario extends Scenario {
   /** Scales of the first and the last hold that judges. */
   readonly change: (plant: GasPlant, first: Scale, last: Scale) => GasPlant;
 }
@@ -117,7 +117,8 @@ const refrigerantScenarios: readonly PipingScenario[] = [
   },
 ];
 
-const model = (scenarios: readonly PipingScenario[], stepS?: number): PlantModel => ({
+/** Pipes under compressed gas with faults of their own. */
+export const airModel = (scenarios: readonly PipingScenario[], stepS?: number): PlantModel => ({
   scenarios,
   track: (plan, id, seed, acts) => {
     const holds = plan.phases.filter((phase) => phase.kind === 'hold' && phase.criterion.kind === 'no-fall') as readonly HoldPhase[];
@@ -138,7 +139,7 @@ const pipingOf = (plan: Plan, seed: number, stepS: number | undefined): GasPlant
   ...(plan.instruments === undefined ? {} : { others: plan.instruments }),
 });
 
-export const pipingModel = model(pipingScenarios);
-export const vehicleWaterModel = model(vehicleWaterScenarios, 1);
+export const pipingModel = airModel(pipingScenarios);
+export const vehicleWaterModel = airModel(vehicleWaterScenarios, 1);
 /** Holds of an hour and more: a look a second is enough. */
-export const refrigerantModel = model(refrigerantScenarios, 1);
+export const refrigerantModel = airModel(refrigerantScenarios, 1);

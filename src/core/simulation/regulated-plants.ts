@@ -117,11 +117,11 @@ const rate =
 const gasLine: readonly RegulatedScenario[] = [
   ...common.filter(({ id }) => id !== 'leak' && id !== 'rig-leak'),
   { id: 'slight', label: 'Leak of a tenth of a litre an hour', change: rate(0.1) },
-  // What nobody knows of the pipe's temperature is worth more than half a litre an hour in so short a hold.
-  { id: 'near-limit', label: 'Leak too near a litre an hour for the time', change: rate(0.6) },
+  // Measured under one, and over it with what the gauge and the barometer may hide.
+  { id: 'near-limit', label: 'Leak too near a litre an hour for the time', change: rate(0.95) },
   { id: 'reduced', label: 'Leak of two and a half litres an hour', change: rate(2.5) },
   { id: 'large-leak', label: 'Leak of eight litres an hour', change: rate(8) },
-  { id: 'rig-leak', label: 'Leak at the rig’s own joint', change: rate(2.5), sees: { rig: 'bubbles' } },
+  { id: 'rig-leak', label: 'Leak at the rig’s own joint', change: rate(2.5), sees: { rig: 'bubbles', 'rig-strength': 'bubbles' } },
   {
     id: 'hidden-by-weather',
     label: 'Leak made smaller by a falling barometer',

@@ -116,7 +116,8 @@ class Desk {
         this.tickOff(phase, round);
         return;
       case 'zero':
-        if (!this.job.scenario.forgetsZero) this.act('zero', '0');
+        // Off the hose either way; who forgets reads it as it is.
+        this.act(this.job.scenario.forgetsZero ? 'disconnect' : 'zero', '0');
         this.wait(5);
         this.read('zero', phase, round);
         return;
@@ -345,7 +346,7 @@ class Desk {
     );
   }
 
-  private act(action: 'zero' | 'raise' | 'feed' | 'isolate' | 'reconnect', value: string, step = false): void {
+  private act(action: Exclude<PlantAct['action'], 'scenario'>, value: string, step = false): void {
     this.poised = step;
     const event = this.write({ type: 'plant', action, value });
     this.acts.push(actOf(this.job.plan, event.observedAt, action, value));

@@ -3,7 +3,9 @@ import type { Plan } from '../planning/plan';
 import { softnessOf, type WaterPipe } from '../planning/water-hold';
 import type { HoldPhase } from '../procedures/phases';
 import { type PressureUnit, parseQuantity, toNumber, toSi } from '../quantities';
+import { leakOf, warmingOf } from './gas-scale';
 import { type HydraulicPlant, HydraulicTrack, leakOver, soundWater } from './hydraulic-plant';
+import { airModel, type PipingScenario } from './piping-plant';
 import type { PlantModel, Scenario } from './plant';
 
 /** Water pipes of houses, heating, underfloor loops and pools (DOMAIN 5.7, 5.10, 5.11, 5.14). */
@@ -160,7 +162,27 @@ export const heatingModel = model(heatingScenarios, ({ answers }) => ({
   ...(answers.pipe === 'PEX' || answers.pipe === 'multilayer' ? { relaxes: 0.05, relaxS: 45 } : {}),
 }));
 
-export const underfloorModel = model(underfloorScenarios, () => ({ softness: soft('multilayer'), relaxes: 0.04, relaxS: 240 }));
+const wetLoops = model(underfloorScenarios, () => ({ softness: soft('multilayer'), relaxes: 0.04, relaxS: 240 }));
+
+/** The same faults in loops that are full of air, where frost threatens: air does not relax, and warms with the sun. */
+const airFaults: Readonly<Record<string, PipingScenario['change']>> = {
+  leak: (plant, first) => ({ ...plant, pipeworkLeakLh: leakOf(plant, first, 3) }),
+  'rig-leak': (plant, first) => ({ ...plant, pipeworkLeakLh: leakOf(plant, first, 3) }),
+  'gross-leak': (plant, first) => ({ ...plant, pipeworkLeakLh: leakOf(plant, first, 40) }),
+  'open-end': (plant, first) => ({ ...plant, pipeworkLeakLh: leakOf(plant, { ...first, seconds: 4 }, 40) }),
+  'soft-pipe': (plant, first) => ({ ...plant, pipeworkLeakLh: leakOf(plant, first, 2) }),
+  sun: (plant, first) => ({ ...plant, warmingKPerMin: warmingOf(plant, first, 3) }),
+  unzeroed: (plant, first) => ({ ...plant, gauge: { ...plant.gauge, zeroErrorMbar: first.thresholdMbar * 3 } }),
+};
+const airLoops = airModel(
+  underfloorScenarios.map(({ change: _, ...scenario }) => ({ ...scenario, change: airFaults[scenario.id] ?? ((plant) => plant) })),
+  1,
+);
+
+export const underfloorModel: PlantModel = {
+  scenarios: underfloorScenarios,
+  track: (plan, ...more) => (plan.answers.medium === 'air' ? airLoops : wetLoops).track(plan, ...more),
+};
 
 /** A pool's line, filled from its size and length; its pipe is short and small enough to be looked up. */
 export const poolModel = model(poolScenarios, ({ answers }) => {

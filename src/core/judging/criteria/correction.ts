@@ -31,6 +31,9 @@ export type Corrected =
   /** Something that this hold cannot do without was not read, in words. */
   | { readonly kind: 'unread'; readonly missing: string };
 
+/** Shortest hold that temperatures may correct, s. */
+const shortestCorrected = 600;
+
 interface Pair {
   readonly start: { readonly value: string; readonly unit: Unit };
   readonly end: { readonly value: string; readonly unit: Unit };
@@ -54,7 +57,8 @@ export function correctedMovement(context: HoldContext, { start, end }: Ends): C
   const { phase, instrument } = context;
   const { corrects } = phase;
   if (corrects === undefined) return undefined;
-  const pipe = pairOf(context, 'temperature');
+  // In a shorter hold temperatures are shown, and what was read decides (DOMAIN 4.6).
+  const pipe = phase.seconds < shortestCorrected ? undefined : pairOf(context, 'temperature');
   const air = pairOf(context, 'barometer');
   const missing = [...(pipe === undefined ? ['pipe temperature'] : []), ...(air === undefined ? ['barometer'] : [])];
   const lacking = corrects.needed === 'barometer' ? missing.filter((what) => what === 'barometer') : corrects.needed ? missing : [];
