@@ -36,7 +36,8 @@ export const houseRuleHistory = (firmId: string): Promise<readonly HouseRuleVers
       reference,
       version,
       lifted,
-      setBy,
+      // Rules that were set before versions were kept have no name.
+      setBy: setBy === '' ? 'not recorded' : setBy,
       setAt: setAt.toISOString(),
     }));
   });
