@@ -194,9 +194,16 @@ describe('convert', () => {
     ['gas-piping-psi', 'hidden-by-warming', 'fail'],
     ['water-main-make-up', 'trapped-air', 'fail'],
     ['duct-tightness', 'below-range', 'inconclusive'],
+    ['drain-level-hold', 'passing-ball', 'invalid'],
+    ['meter-turn-on-inches', 'large-leak', 'fail'],
+    ['heating-hydraulic', 'sound', 'pass'],
+    ['propane-tank-check', 'small-leak', 'fail'],
+    ['water-isolation-hold', 'water-drawn', 'pass'],
+    ['gas-leak-rate', 'reduced', 'restricted'],
+    ['refrigerant-nitrogen', 'hidden-by-warming', 'fail'],
     ['domestic-gas-millibar', 'small-leak', 'pass with permitted drop'],
   ])('%s, %s: out as CSV and back, it is judged the same', async (id, fault, verdict) => {
-    const [record, csv, back] = [file(`${fault}.rec.json`), file(`${fault}.csv`), file(`${fault}.back.json`)];
+    const [record, csv, back] = ['rec.json', 'csv', 'back.json'].map((ending) => file(`${id}-${fault}.${ending}`));
     expect((await within('simulate', '--procedure', id, '--fault', fault, '--out', record)).code).toBe(0);
     expect((await within('convert', record, '--out', csv)).code).toBe(0);
     expect(readFileSync(csv, 'utf8')).toMatch(

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
-import { eventsFor, fixtureRun, planFor } from '@/core/simulation/fixtures';
-import { readEvent, readPlan, readRecord } from './reader';
+import { procedures } from '@/core/procedures';
+import { eventsFor, exampleEvents, exampleFor, examplePlan, fixtureRun, planFor } from '@/core/simulation/fixtures';
+import { scenariosFor } from '@/core/simulation/plants';
+import { readEvent, readPlan, readPlanInput, readRecord } from './reader';
 
 const plan = planFor({ houseRules: [{ procedure: 'domestic-gas-millibar', figure: 'settle-seconds', value: '90', reference: 'x' }] });
 const events = [...eventsFor(plan, 'small-leak'), ...eventsFor(plan, 'let-by'), ...eventsFor(plan, 'sticky')];
@@ -14,6 +16,44 @@ test('everything that the program itself makes can be read', () => {
   expect(readPlan(JSON.parse(JSON.stringify(plan))).ok).toBe(true);
   for (const event of events) expect(readEvent(JSON.parse(JSON.stringify(event)))).toEqual({ ok: true, value: event });
   expect(readRecord(JSON.stringify(record)).ok).toBe(true);
+});
+
+describe.each(procedures.map(({ id }) => id))('%s', (id) => {
+  const own = examplePlan(id);
+  test('its plan, its input and the events of every fault can be read back as they were written', () => {
+    expect(readPlan(JSON.parse(JSON.stringify(own)))).toEqual({ ok: true, value: own });
+    expect(readPlanInput(JSON.stringify(exampleFor(id))).ok).toBe(true);
+    for (const scenario of scenariosFor(own))
+      for (const event of exampleEvents(own, scenario.id))
+        expect(readEvent(JSON.parse(JSON.stringify(event)))).toEqual({ ok: true, value: event });
+  });
+  test('so can the plan of an own procedure, which says its version', () => {
+    const [figure] = procedures.find((procedure) => procedure.id === id)?.figures ?? [];
+    if (figure === undefined) return;
+    const variant = {
+      id: '3f2b8c1e-5a77-4d0c-9b7e-2f6a1c9d8e04',
+      base: id,
+      title: 'Own',
+      version: '2',
+      reference: 'LC 7',
+      figures: [{ figure: figure.id, value: figure.value }],
+    };
+    const input = exampleFor(id, { variant });
+    expect(readPlanInput(JSON.stringify(input)).ok).toBe(true);
+    const planned = examplePlan(id, { variant });
+    expect(readPlan(JSON.parse(JSON.stringify(planned)))).toEqual({ ok: true, value: planned });
+    expect(readPlan({ ...planned, procedure: { ...planned.procedure, variant: { ...variant, version: 2 } } }).ok).toBe(false);
+  });
+  test('a plan with a field that is not known, or a phase of no kind, is refused in words', () => {
+    for (const wrong of [
+      { ...own, luck: 1 },
+      { ...own, phases: [{ ...own.phases[0], kind: 'dance' }] },
+      { ...own, plant: 'rocket' },
+    ]) {
+      const read = readPlan(JSON.parse(JSON.stringify(wrong)));
+      expect(!read.ok && read.problem.message.length > 20).toBe(true);
+    }
+  });
 });
 
 /** Every place in a value, as a path of keys. */
