@@ -1,5 +1,5 @@
 import Link from 'next/link';
-import type { ReactNode } from 'react';
+import { Fragment, type ReactNode } from 'react';
 import { type FigureView, figureText, type PhaseView, type ProcedureView } from '@/core/library/procedure-view';
 import type { Together } from '@/core/library/together';
 import type { HouseRule } from '@/core/planning/plan';
@@ -49,15 +49,23 @@ export function ProcedureScreen({
           {view.school} · for {view.kinds.join(', ')} · with {view.medium}
         </p>
         <p className="mt-2 max-w-prose text-lg leading-snug">{view.purpose}</p>
-        <p className="mt-2 flex flex-wrap gap-3">
+        <p className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2">
           <Link href={`/procedures/${view.id}/kit`} className={quietButton}>
             Kit list to print
           </Link>
-          {others.map(({ id, title }) => (
-            <Link key={id} href={`/procedures/compare?first=${view.id}&second=${id}`} className={quietButton}>
-              Beside {inSentence(title)}
-            </Link>
-          ))}
+          {others.length > 0 && (
+            <span className="leading-loose">
+              Put beside{' '}
+              {others.map(({ id, title }, index) => (
+                <Fragment key={id}>
+                  {index > 0 && ' · '}
+                  <Link href={`/procedures/compare?first=${view.id}&second=${id}`} className={`${link} whitespace-nowrap`}>
+                    {inSentence(title)}
+                  </Link>
+                </Fragment>
+              ))}
+            </span>
+          )}
         </p>
       </header>
       {view.trouble !== undefined && (
@@ -240,8 +248,8 @@ function Figures({
       <h2 className={subheading}>Figures, and the house’s own</h2>
       <p className="text-sm text-quiet">A house rule may only be stricter. A plan says which figures it took, and keeps them.</p>
       <div className="overflow-x-auto">
-        <table className="mt-2 w-full min-w-[34rem] border-collapse text-left">
-          <thead className="text-sm text-quiet">
+        <table className="mt-2 w-full border-collapse text-left max-sm:block">
+          <thead className="text-sm text-quiet max-sm:hidden">
             <tr className="border-b border-line">
               <th scope="col" className="py-1 pr-4 font-medium">
                 Figure
@@ -254,16 +262,18 @@ function Figures({
               </th>
             </tr>
           </thead>
-          <tbody>
+          <tbody className="max-sm:block">
             {figures.map(({ id, label, value, unit, stricter, house }) => (
-              <tr key={id} className="border-b border-line/60 align-top">
+              <tr key={id} className="border-b border-line/60 align-top max-sm:grid max-sm:grid-cols-[1fr_auto] max-sm:py-1">
                 <th scope="row" className="py-1.5 pr-4 font-normal">
                   {label}
                 </th>
-                <td className={`figures whitespace-nowrap py-1.5 pr-4 text-right ${house === undefined ? '' : 'text-quiet line-through'}`}>
+                <td
+                  className={`figures whitespace-nowrap py-1.5 text-right sm:pr-4 ${house === undefined ? '' : 'text-quiet line-through'}`}
+                >
                   {figureText({ value, unit })}
                 </td>
-                <td className="py-1.5">
+                <td className="max-sm:col-span-2 sm:py-1.5">
                   {house !== undefined && (
                     <span>
                       <b className="figures">{figureText({ value: house.value, unit })}</b>{' '}
@@ -272,7 +282,7 @@ function Figures({
                   )}
                   <RuleForm
                     procedure={procedure}
-                    figure={{ id, label, unit: unitText(unit), stricter }}
+                    figure={{ id, label, value, unit: unitText(unit), stricter }}
                     {...(house === undefined ? {} : { standing: house.value })}
                     history={rules.filter((rule) => rule.figure === id)}
                     mayEdit={maySetRules}

@@ -23,7 +23,13 @@ export function RuleForm({
   mayEdit,
 }: {
   readonly procedure: string;
-  readonly figure: { readonly id: string; readonly label: string; readonly unit: string; readonly stricter: 'lower' | 'higher' };
+  readonly figure: {
+    readonly id: string;
+    readonly label: string;
+    readonly value: string;
+    readonly unit: string;
+    readonly stricter: 'lower' | 'higher';
+  };
   /** The rule's value, where one holds. */
   readonly standing?: string;
   readonly history: readonly RuleVersion[];
@@ -57,7 +63,11 @@ export function RuleForm({
             done={() => router.refresh()}
             extra={{ procedure, figure: figure.id }}
             fields={[
-              { name: 'value', label: `Figure, ${figure.unit}`, help: `Only ${figure.stricter} than the procedure’s.` },
+              {
+                name: 'value',
+                label: `Figure, ${figure.unit}`,
+                help: `Only ${figure.stricter} than the procedure’s ${figure.value} ${figure.unit}.`,
+              },
               { name: 'reference', label: 'Code or reason' },
             ]}
           />
