@@ -351,7 +351,7 @@ function settle(
   if (has('invalid'))
     return { verdict: 'invalid', ...(concluded !== undefined && !isPass(concluded.verdict) ? { reason: concluded.reason } : {}) };
   if (concluded === undefined) return { verdict: 'inconclusive' };
-  if ((isPass(concluded.verdict) || concluded.verdict === 'restricted') && has('inconclusive')) return { verdict: 'inconclusive' };
+  if (saysSoFar(concluded.verdict) !== 'other' && has('inconclusive')) return { verdict: 'inconclusive' };
   if (concluded.reason.code === 'no-proof' && has('inconclusive')) return { verdict: 'inconclusive' };
   return concluded;
 }

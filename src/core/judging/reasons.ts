@@ -132,7 +132,7 @@ export const reasons = {
   'rate-reduced': {
     weight: 'restricted',
     say: (d) =>
-      `Leak rate ${d.rate} L/h, perhaps ${d.worst} L/h: from 1 to under ${d.below} L/h it may stay in use, and must be repaired and tested again within ${d.days} days, by ${d.by}.`,
+      `Leak rate ${d.rate} L/h, perhaps ${d.worst} L/h: from ${d.from} to under ${d.below} L/h it may stay in use, and must be repaired and tested again within ${d.days} days, by ${d.by}.`,
   },
   'rate-shut-down': {
     weight: 'fail',

@@ -1,6 +1,6 @@
-import { filledStiffness, waterSensitivity } from '../physics/water-stiffness';
-import { bad, fromSi, good, type PressureUnit, type Result, referencePressure, toSi, unitLabel } from '../quantities';
-import { isSoft, type WaterPipe, waterPipes } from './water-hold';
+import { waterSensitivity } from '../physics/water-stiffness';
+import { bad, fromSi, good, type PressureUnit, type Result, toSi, unitLabel } from '../quantities';
+import { isSoft, usualStiffness, type WaterPipe, waterPipes } from './water-hold';
 
 /** A gauge left on through the finishing work, and a later look at it (DOMAIN 5.10, 5.11). */
 export interface GuardReading {
@@ -24,9 +24,6 @@ export interface GuardState {
   readonly sentence: string;
   readonly working: readonly string[];
 }
-
-/** Trapped air that a filled system is taken to hold, by volume at atmospheric pressure. */
-const usualAir = 0.01;
 
 /**
  * Whether a guard gauge has fallen further than temperature and first-day relaxing explain: then the pipe was likely
@@ -70,16 +67,8 @@ export function guardState({ pipe, unit, left, now, relaxingShare, alarmShare }:
 
 /** Change of pressure for a change of temperature in closed rigid pipe, Pa. */
 function warmed(pipe: WaterPipe, pa: number, kelvin: number): Result<number> {
-  const { wall, outsideMm, wallMm } = waterPipes[pipe];
-  const absolutePa = pa + referencePressure;
-  const stiffness = filledStiffness({
-    material: wall,
-    outsideM: outsideMm / 1000,
-    wallM: wallMm / 1000,
-    airFraction: (usualAir * referencePressure) / absolutePa,
-    absolutePa,
-  });
+  const stiffness = usualStiffness(pipe, pa);
   if (!stiffness.ok) return stiffness;
-  const perKelvin = waterSensitivity(wall, stiffness.value);
+  const perKelvin = waterSensitivity(waterPipes[pipe].wall, stiffness.value);
   return perKelvin.ok ? good(perKelvin.value * kelvin) : perKelvin;
 }

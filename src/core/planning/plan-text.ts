@@ -6,6 +6,7 @@ import type { Procedure } from '../procedures/procedure';
 import { unitLabel } from '../quantities';
 import { inSentence } from '../record/words';
 import { instrumentsOf, unitOfHold } from './instruments';
+import { holdRule, measureRule } from './limit-words';
 import type { Plan, Planned } from './plan';
 
 const width = 92;
@@ -31,37 +32,14 @@ function phaseLine(plan: Plan, phase: Phase): string {
     case 'hold': {
       const unit = unitLabel(unitOfHold(plan, phase));
       const ceiling = phase.ceiling === undefined ? '' : `, never above ${phase.ceiling} ${unit}`;
-      return `${phase.title}: ${phase.band.low} to ${phase.band.high} ${unit}${ceiling}, ${timeText(phase.seconds)}. ${limitOf(plan, phase)}`.trim();
+      return `${phase.title}: ${phase.band.low} to ${phase.band.high} ${unit}${ceiling}, ${timeText(phase.seconds)}. ${holdRule(phase.criterion, unit)}`;
     }
     case 'measure':
-      return `${phase.title}: ${phase.points.map(({ label }) => label).join('; ')}.`;
+      return `${phase.title}: ${phase.points.map(({ label }) => label).join('; ')}. ${measureRule(phase.criterion)}`;
     case 'check':
       return `${phase.title}: ${phase.items.length} ${phase.items.length === 1 ? 'step' : 'steps'}.`;
     default:
       return `${phase.title}.`;
-  }
-}
-
-function limitOf(plan: Plan, phase: Extract<Phase, { kind: 'hold' }>): string {
-  const { criterion } = phase;
-  const unit = unitLabel(unitOfHold(plan, phase));
-  switch (criterion.kind) {
-    case 'wait':
-      return '';
-    case 'no-rise':
-      return `A rise of ${criterion.threshold} ${unit} fails it.`;
-    case 'no-fall':
-      return criterion.permitted === undefined
-        ? `A fall of ${criterion.threshold} ${unit} or more fails it.`
-        : `A fall up to ${criterion.permitted} ${unit} is permitted.`;
-    case 'at-most':
-      return `Never above ${criterion.limit} ${unit}${criterion.creep === undefined ? '' : `; a rise of ${criterion.creep} ${unit} is creep`}.`;
-    case 'keep':
-      return criterion.within === undefined ? 'The fall is noted.' : `A fall of more than ${criterion.within} ${unit} is pumped back.`;
-    case 'leak-rate':
-      return `Leak rate under ${criterion.bands[0]?.below} L/h for the best band.`;
-    case 'dial':
-      return `${criterion.threshold} turn counts as moved.`;
   }
 }
 

@@ -1,7 +1,7 @@
 import { bad, good, type PressureUnit, type Result, toSi, unitLabel } from '../quantities';
 
 /** How far a regulator's outlet range may lie above the highest test pressure before it is set badly (DOMAIN 3.10). */
-export const widestRegulator = 2;
+const widestRegulator = 2;
 
 export interface RegulatorChoice {
   /** In words, where it would do but is not the best choice. */
@@ -29,7 +29,3 @@ export function suitsRegulator(outlet: number, highest: number, unit: PressureUn
       : {},
   );
 }
-
-/** The narrowest of several outlet ranges that reaches the highest test pressure; undefined where none does. */
-export const chooseRegulator = (outlets: readonly number[], highest: number): number | undefined =>
-  [...outlets].sort((a, b) => a - b).find((outlet) => outlet >= highest);

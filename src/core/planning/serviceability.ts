@@ -23,7 +23,7 @@ const byVolume = {
 } as const;
 
 /** Leak that the hold must show whatever the gauge, L/h. */
-export const leakToShow = 0.1;
+const leakToShow = 0.1;
 
 /**
  * Times by volume, the hold lengthened until this gauge can show 0.1 L/h: t = V·δ/(p_ref·q), δ one step of the gauge

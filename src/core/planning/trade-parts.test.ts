@@ -5,7 +5,7 @@ import { type GuardReading, guardState } from './guard-gauge';
 import { lineGroups, parseTrial, parseTrials } from './line-groups';
 import { parseVolume } from './pipe-volume';
 import { parseOpenings, plugsFor } from './plugs';
-import { chooseRegulator, suitsRegulator } from './regulator';
+import { suitsRegulator } from './regulator';
 import { serviceTimes } from './serviceability';
 import { alarmsOf, type DayTest, sideBySide } from './side-by-side';
 import { riseItems, riseSteps } from './stepped-rise';
@@ -75,10 +75,6 @@ describe('regulator (DOMAIN 3.10): reaches the pressure, and goes no further tha
   ])('to %d for %d bar: %s', (outlet, highest, expected) => {
     const found = suitsRegulator(outlet, highest, 'bar');
     expect(found.ok ? (found.value.advice === undefined ? 'suits' : 'coarse') : 'short').toBe(expected);
-  });
-  test('of several the smallest that reaches it', () => {
-    expect(chooseRegulator([100, 40, 25], 30)).toBe(40);
-    expect(chooseRegulator([25], 30)).toBeUndefined();
   });
 });
 

@@ -27,6 +27,19 @@ export function softnessOf(pipe: WaterPipe): number {
 /** Trapped air that a filled system is taken to hold where nobody has measured it: 1 % by volume at atmospheric pressure. */
 const usualAir = 0.01;
 
+/** Stiffness of a filled pipe of the usual size with the usual air at a gauge pressure, Pa (DOMAIN 3.7). */
+export function usualStiffness(pipe: WaterPipe, gaugePa: number): Result<number> {
+  const { wall, outsideMm, wallMm } = waterPipes[pipe];
+  const absolutePa = gaugePa + referencePressure;
+  return filledStiffness({
+    material: wall,
+    outsideM: outsideMm / 1000,
+    wallM: wallMm / 1000,
+    airFraction: (usualAir * referencePressure) / absolutePa,
+    absolutePa,
+  });
+}
+
 export interface WaterHold {
   readonly litres: number;
   readonly pipe: WaterPipe;
@@ -42,15 +55,8 @@ export interface WaterHold {
  */
 export function waterSight(hold: WaterHold, seconds: number): Result<{ readonly litresPerHour: string; readonly working: string }> {
   const { litres, pipe, pressure, threshold, unit } = hold;
-  const { wall, outsideMm, wallMm, label } = waterPipes[pipe];
-  const absolutePa = toSi(Number(pressure), unit) + referencePressure;
-  const stiffness = filledStiffness({
-    material: wall,
-    outsideM: outsideMm / 1000,
-    wallM: wallMm / 1000,
-    airFraction: (usualAir * referencePressure) / absolutePa,
-    absolutePa,
-  });
+  const { label } = waterPipes[pipe];
+  const stiffness = usualStiffness(pipe, toSi(Number(pressure), unit));
   if (!stiffness.ok) return stiffness;
   const thresholdPa = toSi(Number(threshold), unit);
   // The gas formula V·δ/(p_ref·t) with the stiffness in the place of the reference pressure.

@@ -415,9 +415,9 @@ export const gasLeakRateProcedure: Procedure = {
       'A rate finer than volume, gauge and barometer allow: the plan says which',
     ],
     outcomes: [
-      { on: 'Under 1 L/h', act: 'It may be used without limit.' },
-      { on: '1 to under 5 L/h', act: 'It may stay in use: repair and test again within four weeks.' },
-      { on: '5 L/h or more, or a smell', act: 'Shut down at once, locked or blanked.' },
+      { on: 'Unrestricted', act: 'It may be used without limit.' },
+      { on: 'Reduced', act: 'It may stay in use: repair and test again by the date that the verdict gives.' },
+      { on: 'Shut down, or any smell', act: 'Shut down at once, locked or blanked.' },
       { on: 'The gauge rises', act: 'The inlet lets by, or the line warms: blank the inlet, wait, and repeat.' },
     ],
     schools:

@@ -308,8 +308,8 @@ export const propaneVehicle: Procedure = {
     tells: ['Whether the regulator locks up in its range', 'Whether the low-pressure side holds', 'Whether the cylinder valve shuts'],
     cannotTell: ['The high-pressure hose while the cylinder is shut: it is soaped instead', 'Appliances beyond their own closed controls'],
     outcomes: [
-      { on: 'Lock-up over 14.3 in w.c.', act: 'Shut the cylinder; the regulator is replaced before anything burns.' },
-      { on: 'Lock-up under 11 in w.c.', act: 'Look for an empty or shut cylinder or a tired regulator, then test again.' },
+      { on: 'Lock-up over its limit', act: 'Shut the cylinder; the regulator is replaced before anything burns.' },
+      { on: 'Lock-up lower than usual', act: 'Look for an empty or shut cylinder or a tired regulator, then test again.' },
       { on: 'The hold falls', act: 'Soap the rig, then fitting by fitting; repair, and start from the beginning.' },
       {
         on: 'The creep rises',

@@ -217,7 +217,7 @@ export const vehicleWater: Procedure = {
     { title: 'Restore', activeMinutes: 10, passiveMinutes: 0 },
   ],
   guide: {
-    scope: ['Water systems of vehicles rated for at least 45 psi. Lower: water at working pressure.'],
+    scope: ['Water systems of vehicles whose plumbing is rated for the test pressure. Lower: water at working pressure.'],
     tells: ['Whether pipes, fittings, pump and heater hold air at about 50 psi'],
     cannotTell: ['The tank', 'Small leaks that only water shows as a drop: the plan says how small'],
     outcomes: [

@@ -249,7 +249,7 @@ export const waterMainMakeUp: Procedure = {
     cannotTell: ['Where it is lost', 'What lies beyond the end valves', 'Short losses outside the time of the test'],
     outcomes: [
       { on: 'More water than allowed', act: 'Walk the line; look at hydrants, valves and joints; repair; the whole test again.' },
-      { on: 'A fall over 5 psi', act: 'Pump back before it is reached, or follow the engineer’s written criterion.' },
+      { on: 'A fall larger than the hold allows', act: 'Pump back before it is reached, or follow the engineer’s written criterion.' },
       { on: 'Water seen at a joint', act: 'It fails, whatever was measured.' },
     ],
     schools:

@@ -346,7 +346,7 @@ class Desk {
     );
   }
 
-  private act(action: Exclude<PlantAct['action'], 'scenario'>, value: string, step = false): void {
+  private act(action: PlantAct['action'], value: string, step = false): void {
     this.poised = step;
     const event = this.write({ type: 'plant', action, value });
     this.acts.push(actOf(this.job.plan, event.observedAt, action, value));

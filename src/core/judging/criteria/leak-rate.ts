@@ -63,7 +63,16 @@ export const leakRate: Judged<'leak-rate'> = (context, { litres, factor, bands, 
   const worst = rateOf(add(found, doubt));
   if (rate === undefined || worst === undefined) return spoilt('unclear', 'no-rate', {});
   const band = bands.find(({ below }) => compare(worst, decimal(below)) < 0);
-  const all = { ...data, rate: toText(rate), worst: toText(worst), litres, factor, below: band?.below ?? bands.at(-1)?.below ?? '' };
+  const from = band === undefined ? undefined : bands[bands.indexOf(band) - 1]?.below;
+  const all = {
+    ...data,
+    ...(from === undefined ? {} : { from }),
+    rate: toText(rate),
+    worst: toText(worst),
+    litres,
+    factor,
+    below: band?.below ?? bands.at(-1)?.below ?? '',
+  };
   const working = [
     ...(correction?.kind === 'read' ? correction.working : []),
     `${litres} L × ${toText(found)} ${data.unit} / (1013.25 mbar × ${seconds} s)${factor === '1' ? '' : ` × ${factor}`} = ${all.rate} L/h; with what the gauge${correction?.kind === 'read' ? ' and the correction' : ''} may hide ${all.worst} L/h`,

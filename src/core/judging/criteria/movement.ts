@@ -9,8 +9,6 @@ import { warmingOf } from './warming';
 
 const perceived = (context: HoldContext, movement: Decimal, threshold: string): boolean => against(context, movement, threshold) >= 0;
 
-const lessThan = (context: HoldContext, movement: Decimal, limit: string): boolean => against(context, movement, limit) < 0;
-
 function numbers(context: HoldContext, ends: Ends, threshold: string, permitted = '0') {
   const { fall, data } = movementData(context, ends);
   const rise = negate(fall);
@@ -94,7 +92,7 @@ export const noFall: Judged<'no-fall'> = (context, { threshold, permitted, rise:
     );
   if (risen && rules !== undefined && against(context, ends.end.value, rules.feedsTo) >= 0)
     return say('fed', false, finding('hold-fed', { ...data, feedsTo: rules.feedsTo }, phase.id, working));
-  if (risen && (rules === undefined || !lessThan(context, rise, rules.noted))) return raised();
+  if (risen && (rules === undefined || perceived(context, rise, rules.noted))) return raised();
   if (risen && rules !== undefined) notes.push(finding('rise-noted', { ...data, noted: rules.noted }, phase.id, working));
 
   if (overLimit(context, fall) && isLate) {
