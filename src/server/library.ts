@@ -1,5 +1,6 @@
 import { dateText } from '@/core/judging/events';
-import { type ProcedureView, viewOf, wordsOf } from '@/core/library/procedure-view';
+import { type ProcedureView, viewOf } from '@/core/library/procedure-view';
+import { wordsOf } from '@/core/library/search';
 import { type Together, togetherWith } from '@/core/library/together';
 import type { HouseRule } from '@/core/planning/plan';
 import { procedureById, procedures } from '@/core/procedures';

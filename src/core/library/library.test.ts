@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { procedures } from '../procedures';
 import { facts, figurePairs, shared } from './compare';
-import { figureText, finds, type ProcedureView, viewOf, wordsOf } from './procedure-view';
+import { figureText, type ProcedureView, viewOf } from './procedure-view';
+import { finds, wordsOf } from './search';
 import { togetherWith } from './together';
 
 /* The library's pages are made from the procedures' data: what they show must be what the plan does. */

@@ -63,26 +63,12 @@ export function CourseDrawing({ course, title }: { readonly course: CourseView; 
         </svg>
       </div>
       <figcaption className="mt-1 flex flex-wrap gap-x-5 gap-y-1 text-sm text-quiet">
-        {course.steps.some((step) => step.kind !== 'hold' && step.flow !== undefined) && (
-          <Key>
-            <line x1="1" x2="19" y1="7" y2="7" stroke="var(--stop)" strokeWidth="2" strokeDasharray="5 3" />
-            permitted
-          </Key>
-        )}
+        {course.steps.some((step) => step.kind !== 'hold' && step.flow !== undefined) && <Key mark={dashes}>permitted</Key>}
         {read && (
           <>
-            <Key>
-              <rect x="1" y="3" width="18" height="8" fill="var(--action)" opacity="0.22" />
-              starts in here
-            </Key>
-            <Key>
-              <line x1="1" x2="19" y1="7" y2="7" stroke="var(--stop)" strokeWidth="2" strokeDasharray="5 3" />
-              must not cross
-            </Key>
-            <Key>
-              <line x1="1" x2="19" y1="7" y2="7" stroke="var(--ink)" strokeWidth="2" />
-              pressure on its way
-            </Key>
+            <Key mark={<rect x="1" y="3" width="18" height="8" fill="var(--action)" opacity="0.22" />}>starts in here</Key>
+            <Key mark={dashes}>must not cross</Key>
+            <Key mark={<line x1="1" x2="19" y1="7" y2="7" stroke="var(--ink)" strokeWidth="2" />}>pressure on its way</Key>
           </>
         )}
         <span>Numbers are those of the steps below; steps that only a fault brings about are not drawn.</span>
@@ -91,17 +77,18 @@ export function CourseDrawing({ course, title }: { readonly course: CourseView; 
   );
 }
 
-function Key({ children }: { readonly children: React.ReactNode }) {
-  const [mark, ...words] = Array.isArray(children) ? children : [children];
+function Key({ mark, children }: { readonly mark: React.ReactNode; readonly children: React.ReactNode }) {
   return (
     <span className="inline-flex items-center gap-1.5">
       <svg width="20" height="14" aria-hidden="true">
         {mark}
       </svg>
-      {words}
+      {children}
     </span>
   );
 }
+
+const dashes = <line x1="1" x2="19" y1="7" y2="7" stroke="var(--stop)" strokeWidth="2" strokeDasharray="5 3" />;
 
 const fills: Readonly<Record<CourseStep['kind'], string>> = {
   hold: 'var(--action)',
