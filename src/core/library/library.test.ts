@@ -70,6 +70,8 @@ test('corridors, ceilings and falls of the picture are the plan’s own, in one 
   // 7 in w.c. on the low gauge is 0.253 psi on the course's axis.
   expect(step('propane-tank-check', 'hold-low')).toMatchObject({ band: [expect.closeTo(0.2529, 3), expect.closeTo(0.3251, 3)] });
   expect(step('duct-tightness', 'points')).toMatchObject({ flow: { limit: 16, unit: 'CFM', reference: 25, at: [25, 12.5] } });
+  // 1 L/h out of 27.785 L in five minutes is a fall of 3.04 mbar.
+  expect(step('gas-leak-rate', 'hold')).toMatchObject({ fall: expect.closeTo(3.039, 2) });
   expect(step('refrigerant-nitrogen', 'rise-low')).toMatchObject({ stops: [1, 6, 11, 16.3] });
 });
 
