@@ -1,3 +1,4 @@
+import type { SearchMethod } from '../locating/likelihood';
 import type { ReadQuantity } from '../procedures/phases';
 import type { PressureUnit, Unit } from '../quantities';
 
@@ -42,7 +43,9 @@ export type DisturbanceKind = (typeof disturbanceKinds)[number];
 export const neverWaived: readonly DisturbanceKind[] = ['gas used', 'water drawn', 'valve moved', 'gauge touched'];
 
 export type CheckState = 'done' | 'not-applicable' | 'proved' | 'plugged' | 'unproved' | 'undone';
-export type ReadingSource = 'keypad' | 'simulated gauge';
+/** A logging gauge's readings are taken from its own file. */
+export const readingSources = ['keypad', 'simulated gauge', 'logging gauge'] as const;
+export type ReadingSource = (typeof readingSources)[number];
 
 /** A phase and its round: restarting a phase opens a new round of it and of all that follow. */
 interface InPhase {
@@ -86,6 +89,21 @@ export type Body =
   | ({ readonly type: 'clock-jump'; readonly milliseconds: number } & InPhase)
   | ({ readonly type: 'gap'; readonly milliseconds: number } & InPhase)
   | { readonly type: 'note'; readonly text: string }
+  /** The guard gauge, at leaving and at every later look; the pipe's temperature in °C where it was read. */
+  | { readonly type: 'guard'; readonly value: string; readonly unit: Unit; readonly celsius?: string; readonly source: ReadingSource }
+  /** A part looked at for the leak after a fall; `section` is one of the system's, or the rig or the gauge. */
+  | { readonly type: 'searched'; readonly section: string; readonly method: SearchMethod; readonly leak: boolean; readonly text: string }
+  /** A hold for locating, with a section and all that hangs on it shut off: its start, and its end. */
+  | {
+      readonly type: 'isolation';
+      readonly section: string;
+      readonly step: 'start' | 'end';
+      readonly value: string;
+      readonly unit: Unit;
+      readonly source: ReadingSource;
+    }
+  /** The same without figures, where nothing is held: what was seen with the section shut off. */
+  | { readonly type: 'isolation'; readonly section: string; readonly step: 'said'; readonly stillLeaks: boolean }
   | { readonly type: 'photo'; readonly hash: string; readonly takenAt: number; readonly text: string }
   /** Something done to the simulated plant. */
   | {

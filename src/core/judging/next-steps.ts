@@ -32,25 +32,32 @@ export function nextSteps(
   if (provisional === 'in progress') return [];
   if (current !== undefined) return [{ code: 'finish-closing', label: 'Finish the closing steps' }];
   const certificate: NextStep = { code: 'certificate', label: 'Certificate' };
+  // Another test that would tell more, where the conclusion that was reached names one.
+  const offers = plan.conclusions.flatMap(({ reason, offer }): NextStep[] =>
+    offer !== undefined && reasons.some(({ code }) => code === reason) ? [{ code: 'repeat-with', ...offer }] : [],
+  );
   switch (provisional) {
     case 'pass':
     case 'pass with permitted drop':
-      return [certificate];
+      return [...offers, certificate];
     case 'invalid':
       return [{ code: 'swap-gauge', label: 'Repeat with another gauge' }, certificate];
     case 'fail':
       return reasons.some(({ code }) => code === 'smell')
         ? [certificate]
         : [
-            ...plan.conclusions.flatMap(({ reason, offer }): NextStep[] =>
-              offer !== undefined && reasons.some(({ code }) => code === reason) ? [{ code: 'repeat-with', ...offer }] : [],
-            ),
+            ...offers,
             { code: 'new-attempt', label: 'After the repair: test again' },
             { code: 'swap-gauge', label: 'Swap the gauge and repeat' },
             certificate,
           ];
     case 'restricted':
     case 'inconclusive':
-      return [{ code: 'new-attempt', label: 'Test again' }, { code: 'swap-gauge', label: 'Swap the gauge and repeat' }, certificate];
+      return [
+        ...offers,
+        { code: 'new-attempt', label: 'Test again' },
+        { code: 'swap-gauge', label: 'Swap the gauge and repeat' },
+        certificate,
+      ];
   }
 }

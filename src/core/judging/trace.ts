@@ -6,17 +6,13 @@ import { decimal, fromSi, isPressureUnit, type PressureUnit, toNumber, toSi } fr
 import { type Estimate, estimateHold, type Point } from './estimate';
 import type { RunEvent } from './events';
 import type { Judgement } from './judge';
+import { type AskedGauge, sampled } from './sampling';
 
 /** The course of a hold as it is drawn. */
 export interface Traced {
   readonly phase: string;
   /** Seconds since the phase's start reading, and the pressure in the plan's unit, whatever the gauge shows. */
   readonly points: readonly Point[];
-}
-
-/** A gauge that can be asked what it showed at any time: the simulated one. */
-export interface AskedGauge {
-  readonly shownAt: (ms: number, role?: string) => string;
 }
 
 /** The readings and traces of each hold's round, in seconds since its start; live from the simulated plant while it holds. */
@@ -49,22 +45,9 @@ export function tracesOf(
     // A settling time is drawn to its end; what comes after belongs to the hold.
     const over = state.outcome === 'settled' ? (state.dueAt ?? time) : time;
     if (gauge !== undefined && running && !recorded)
-      for (const { at, shown } of sampled(gauge, startAt, Math.min(time, over, startAt + 3_600_000), phase.instrument))
-        add(at, Number(shown));
+      for (const { at, shown } of sampled(gauge, startAt, Math.min(time, over), phase.seconds, phase.instrument)) add(at, Number(shown));
     return [{ phase: state.id, points: points.filter(({ seconds }) => seconds >= 0).sort((a, b) => a.seconds - b.seconds) }];
   });
-}
-
-/** What the simulated gauge showed, once a second. */
-export function sampled(
-  gauge: AskedGauge,
-  from: number,
-  to: number,
-  role?: string,
-): readonly { readonly at: number; readonly shown: string }[] {
-  const samples: { at: number; shown: string }[] = [];
-  for (let at = from; at <= to; at += 1000) samples.push({ at, shown: gauge.shownAt(at, role) });
-  return samples;
 }
 
 /** A pipe temperature, seconds since the hold's start. */

@@ -3,10 +3,11 @@ import { timeText } from '../judging/exact';
 import { judge } from '../judging/judge';
 import { exampleInput } from '../planning/example-input';
 import { unitOfHold } from '../planning/instruments';
+import { fallOutOfBest } from '../planning/leak-bands';
 import { holdRule, measureRule } from '../planning/limit-words';
 import { type HouseRule, type Plan, type Planned, planTest } from '../planning/plan';
 import type { Criterion, Figure, Guide, HoldPhase, Phase, Procedure, Task, When } from '../procedures';
-import { fromSi, isPressureUnit, referencePressure, toSi, type Unit, unitLabel } from '../quantities';
+import { fromSi, isPressureUnit, toSi, type Unit, unitLabel } from '../quantities';
 import { inSentence } from '../record/words';
 
 /* A procedure as its page shows it: made from its data and from the plan of its example, with the firm's house rules. */
@@ -280,16 +281,10 @@ function holdStep(plan: Plan, phase: HoldPhase) {
     ...base,
     ...(corridor === undefined ? {} : { band: corridor }),
     ...(criterion.kind === 'no-fall' ? { fall: inPlan(criterion.permitted ?? criterion.threshold) } : {}),
-    ...(criterion.kind === 'leak-rate' ? { fall: fromSi(bestFall(criterion, seconds), plan.unit) } : {}),
+    ...(criterion.kind === 'leak-rate' ? { fall: fromSi(fallOutOfBest(criterion, seconds), plan.unit) } : {}),
     ...(criterion.kind === 'no-rise' ? { rise: inPlan(criterion.threshold) } : {}),
     ...(ceiling === undefined ? {} : { ceiling }),
   };
-}
-
-/** Fall, Pa, at which a leak leaves the best band: Δp = q·p_ref·t / V (DOMAIN 3.1, short form), q before it is turned into the gas carried. */
-function bestFall({ litres, factor, bands }: Extract<Criterion, { kind: 'leak-rate' }>, seconds: number): number {
-  const litresPerHour = Number(bands[0]?.below ?? '0') / Number(factor);
-  return ((litresPerHour / 3600) * seconds * referencePressure) / Number(litres);
 }
 
 /** Where a regulator is hoped to lock up: from the last band that is too low to what it must never exceed. */

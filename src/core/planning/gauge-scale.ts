@@ -1,5 +1,5 @@
-import type { Band, HoldPhase } from '../procedures/phases';
-import { decimalsOf, fromSi, toSi } from '../quantities';
+import { type Band, type HoldPhase, middleOf } from '../procedures/phases';
+import { decimal, decimalsOf, fromSi, multiply, toSi, toText } from '../quantities';
 import { instrumentOf, unitOfHold } from './instruments';
 import type { Plan } from './plan';
 
@@ -19,6 +19,23 @@ export function onGauge(plan: Scale, figure: string, phase: Reads = {}): string 
   const { unit, readability } = instrumentOf(plan, phase.instrument);
   const asked = unitOfHold(plan, phase);
   return unit === asked ? figure : fromSi(toSi(Number(figure), asked), unit).toFixed(decimalsOf(readability));
+}
+
+/**
+ * Where whoever raises the pressure stops: the middle of the band on the nearest mark of the instrument, so that its finest
+ * step is not a matter of luck. In the plan's unit, or with its own unit where no mark lies in the band (`8 mbar`).
+ */
+export function aimOf(plan: Scale, phase: HoldPhase): string {
+  const { unit, readability } = instrumentOf(plan, phase.instrument);
+  const asked = unitOfHold(plan, phase);
+  const middle = middleOf(phase);
+  const steps = Math.round(fromSi(toSi(Number(middle), asked), unit) / Number(readability));
+  const mark = Number(toText(multiply({ digits: BigInt(steps), scale: 0 }, decimal(readability))));
+  const aim = String(Number(fromSi(toSi(mark, unit), plan.unit).toFixed(6)));
+  const low = fromSi(toSi(Number(phase.band.low), asked), plan.unit);
+  const high = fromSi(toSi(Number(phase.band.high), asked), plan.unit);
+  if (Number(aim) < low || Number(aim) > high) return asked === plan.unit ? middle : `${middle} ${asked}`;
+  return aim;
 }
 
 /** A band of the plan on the instrument that reads it. */

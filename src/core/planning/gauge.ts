@@ -12,11 +12,15 @@ import {
 
 export type InstrumentUnit = Exclude<Unit, TemperatureUnit>;
 
+/** A scale is a rule, a vessel or a dial: read against its marks. */
+export const instrumentKinds = ['digital', 'liquid', 'needle', 'scale'] as const;
+export type InstrumentKind = (typeof instrumentKinds)[number];
+
 /** A measuring instrument as the plan freezes it. Figures are decimals in `unit`. */
 export interface Instrument<U extends InstrumentUnit = InstrumentUnit> {
   readonly id: string;
   readonly name: string;
-  readonly kind: 'liquid' | 'digital' | 'needle';
+  readonly kind: InstrumentKind;
   readonly unit: U;
   /** Smallest movement that it can show: last digit, or half the smallest division. */
   readonly readability: string;
@@ -27,6 +31,9 @@ export interface Instrument<U extends InstrumentUnit = InstrumentUnit> {
   readonly calibration: { readonly needed: false } | { readonly needed: true; readonly last: string; readonly due: string };
   readonly simulated: boolean;
 }
+
+/** Stands as the last calibration, and as the due date, of an instrument that needs one and has none on file. */
+export const neverCalibrated = '0001-01-01';
 
 /** A pressure gauge. */
 export type Gauge = Instrument<PressureUnit>;
@@ -81,7 +88,10 @@ export function gaugeFindings(gauge: Instrument, demand: GaugeDemand): readonly 
     found.push({
       code: 'gauge-overdue',
       blocks: true,
-      message: `Calibration was due on ${gauge.calibration.due}; a test on ${demand.on} with this gauge would be invalid.`,
+      message:
+        gauge.calibration.last === neverCalibrated
+          ? 'No calibration is on file; a test with this gauge would be invalid.'
+          : `Calibration was due on ${gauge.calibration.due}; a test on ${demand.on} with this gauge would be invalid.`,
     });
   if (
     demand.certificateYears !== undefined &&
@@ -147,7 +157,7 @@ export type GaugeClass = 'liquid' | 'digital-one-decimal' | 'digital-two-decimal
 /** Class by what the gauge shows in millibar: a step of 0.1 mbar is one decimal, 0.01 mbar is two. */
 export function gaugeClass(gauge: Gauge): GaugeClass {
   if (gauge.kind === 'liquid') return 'liquid';
-  if (gauge.kind === 'needle') return 'other';
+  if (gauge.kind === 'needle' || gauge.kind === 'scale') return 'other';
   const step = si(gauge.readability, gauge.unit);
   if (compare(step, si('0.01', 'mbar')) <= 0) return 'digital-two-decimals';
   return compare(step, si('0.1', 'mbar')) <= 0 ? 'digital-one-decimal' : 'other';

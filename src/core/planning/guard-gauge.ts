@@ -2,6 +2,13 @@ import { waterSensitivity } from '../physics/water-stiffness';
 import { bad, fromSi, good, type PressureUnit, type Result, toSi, unitLabel } from '../quantities';
 import { isSoft, usualStiffness, type WaterPipe, waterPipes } from './water-hold';
 
+/** What a plan says of the gauge that stays on; shares in percent of the pressure at leaving. */
+export interface GuardGauge {
+  readonly pipe: WaterPipe;
+  readonly relaxingShare: string;
+  readonly alarmShare: string;
+}
+
 /** A gauge left on through the finishing work, and a later look at it (DOMAIN 5.10, 5.11). */
 export interface GuardReading {
   readonly pipe: WaterPipe;

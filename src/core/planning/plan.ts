@@ -7,6 +7,7 @@ import { sha256 } from '../record/sha256';
 import { answerLabel, checkAnswers } from './answers';
 import { type HouseRule, resolveFigures, type Variant } from './figures';
 import { type Demand, type Gauge, type GaugeFinding, gaugeFindings, type Instrument, noGauge } from './gauge';
+import type { GuardGauge } from './guard-gauge';
 import { demandOf, instrumentsOf } from './instruments';
 import type { VolumeSum } from './pipe-volume';
 import { sightOf } from './sight';
@@ -73,6 +74,8 @@ export interface Plan {
   readonly limit: string;
   readonly highest: string;
   readonly judgedBy: string;
+  /** The gauge that stays on afterwards; absent where none does. */
+  readonly guard?: GuardGauge;
   readonly derivation: readonly string[];
   readonly notTested: readonly string[];
   /** Leak that the judging hold cannot tell from none, L/h at reference, with its working. */
@@ -218,7 +221,8 @@ function named({ id, version, title, school }: Procedure, variant: Variant | und
 }
 
 /** What a plan carries only where its procedure needs more than a gauge; a plan without it keeps its shape and hash. */
-const beside = ({ instruments, demands, demand }: Course, { plant }: Procedure) => ({
+const beside = ({ instruments, demands, demand, guard }: Course, { plant }: Procedure) => ({
+  ...(guard === undefined ? {} : { guard }),
   ...(instruments === undefined ? {} : { instruments }),
   ...(demands === undefined ? {} : { demands }),
   ...(demand === undefined ? {} : { demand }),

@@ -53,4 +53,5 @@ export const riseItems = (
         : `Raised to ${pressure} ${unitLabel(unit)}, paused ${pauseSeconds} s: ${index === 0 ? atFirst : atEach}`,
     mayNotApply: false,
     to: pressure,
+    ...(pauseSeconds === 0 ? {} : { pauseSeconds }),
   }));

@@ -273,8 +273,15 @@ export const drainLevel: Procedure = {
   evidence: ['Photograph of the level with rule and clock, at start and end', 'Photograph of the ball’s gauge before and after'],
   tasks: [
     { title: 'Tell, find openings, set the ball', activeMinutes: 15, passiveMinutes: 0 },
-    { title: 'Fill to slab level, hose off', activeMinutes: 8, passiveMinutes: 5, supply: { of: 'water', state: 'on' } },
-    { title: 'Level hold', activeMinutes: 2, passiveMinutes: 20 },
+    {
+      title: 'Fill to slab level, hose off',
+      activeMinutes: 8,
+      passiveMinutes: 5,
+      meanwhile: 'Watch the lowest fixture for water',
+      supply: { of: 'water', state: 'on' },
+      phases: ['fill'],
+    },
+    { title: 'Level hold', activeMinutes: 2, passiveMinutes: 20, meanwhile: 'Watch the lowest fixture; look for cleanouts and vents' },
     { title: 'Let off, ball out, caps back', activeMinutes: 10, passiveMinutes: 0 },
   ],
   guide: {

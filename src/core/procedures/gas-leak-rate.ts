@@ -397,8 +397,15 @@ export const gasLeakRateProcedure: Procedure = {
   evidence: ['Photograph of gauge and barometer at start and end, beside a clock', 'Meter number and reading', 'How the volume was found'],
   tasks: [
     { title: 'Get ready, find the volume', activeMinutes: 20, passiveMinutes: 0 },
-    { title: 'Stabilise and measure', activeMinutes: 4, passiveMinutes: 15, supply: { of: 'gas', state: 'off' } },
-    { title: 'Restore', activeMinutes: 10, passiveMinutes: 0, supply: { of: 'gas', state: 'on' } },
+    {
+      title: 'Stabilise and measure',
+      activeMinutes: 4,
+      passiveMinutes: 15,
+      meanwhile: 'Read the meter, write the appliances down',
+      supply: { of: 'gas', state: 'off' },
+      phases: ['settle', 'hold'],
+    },
+    { title: 'Restore', activeMinutes: 10, passiveMinutes: 0, supply: { of: 'gas', state: 'on' }, phases: ['restore'] },
   ],
   guide: {
     scope: [

@@ -398,8 +398,8 @@ export const gasPipingPsi: Procedure = {
   evidence: ['Photograph of each gauge at start and end of its hold, beside a clock', 'Photograph of the inspector’s tag'],
   tasks: [
     { title: 'Shut, cap and connect', activeMinutes: 30, passiveMinutes: 0 },
-    { title: 'Stage 1', activeMinutes: 5, passiveMinutes: 30 },
-    { title: 'Stage 2', activeMinutes: 10, passiveMinutes: 30 },
+    { title: 'Stage 1', activeMinutes: 5, passiveMinutes: 30, meanwhile: 'Soap every joint, the rig first' },
+    { title: 'Stage 2', activeMinutes: 10, passiveMinutes: 30, meanwhile: 'Soap the controls and unions' },
     { title: 'Restore', activeMinutes: 20, passiveMinutes: 0 },
   ],
   guide: {

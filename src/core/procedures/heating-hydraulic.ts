@@ -202,7 +202,7 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
     restoreList(
       [
         step('nominal', `Let down to ${nominal} bar; pump off, gauge left on as a guard`, { to: String(nominal) }),
-        step('guard', 'Guard gauge read with the pipe’s temperature', { write: 'Reading and temperature' }),
+        step('guard', 'Guard gauge read with the pipe’s temperature', { write: 'Reading and temperature', guard: true }),
         stepIf('refit', 'Safety valve, vessel and what was taken off back on'),
         step('told', 'Those who work on told: a fall of the gauge is damage, and is reported'),
       ],
@@ -226,6 +226,7 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
       ? {}
       : { instruments: { pump }, demands: { pump: { highest: pump.readability, limit: '0.1', unit: 'L' as const } } }),
     judgedBy: 'stage-2',
+    guard: { pipe: answers.pipe as WaterPipe, relaxingShare: figure('relaxing-share'), alarmShare: figure('guard-share') },
     sight: sight.value,
     boundaries: [
       { id: 'ends', label: 'Plugs and caps on open ends', beyond: 'Nothing: these are ends' },
@@ -240,7 +241,13 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
       ...(soft ? relaxingConclusions : relaxingConclusions.filter(({ reason }) => reason !== 'still-relaxing')),
       { when: after('rig', 'bubbles'), verdict: 'inconclusive', reason: 'rig-leaks' },
       { when: after('rig', 'dry'), verdict: 'fail', reason: 'fall', about: 'stage-2' },
-      { when: [[stage2]], verdict: 'pass', reason: 'tight', about: 'stage-2' },
+      {
+        when: [[stage2]],
+        verdict: 'pass',
+        reason: 'tight',
+        about: 'stage-2',
+        ...(answers.shown === 'shown' ? {} : { offer: { label: 'Show it: the witnessed attempt', answers: { shown: 'shown' } } }),
+      },
     ],
     derivation: [
       `Nominal ${nominal} bar; tested at ${band.low}, at most ${most.toFixed(2)}, which is ${figure('most-times')} times the nominal.`,
@@ -308,6 +315,7 @@ export const heatingHydraulic: Procedure = {
     { id: 'raise-above', label: 'Raised above the test pressure by at most', value: '0.2', unit: 'bar', stricter: 'lower', bound: '0.05' },
     { id: 'stage-seconds', label: 'Each stage', value: '300', unit: 's', stricter: 'higher', bound: '86400' },
     { id: 'relaxing-share', label: 'Soft pipe may relax by', value: '30', unit: '%', stricter: 'lower', bound: '2' },
+    { id: 'guard-share', label: 'Guard gauge may fall by', value: '10', unit: '%', stricter: 'lower', bound: '2' },
     { id: 'air-most', label: 'Trapped air at most, of the volume', value: '0.04', unit: 'share', stricter: 'lower', bound: '0.001' },
     { id: 'range-least', label: 'Gauge range over test pressure at least', value: '1.5', unit: '×', stricter: 'higher', bound: '2' },
     { id: 'range-most', label: 'Gauge range over test pressure at most', value: '3', unit: '×', stricter: 'lower', bound: '2' },
@@ -328,9 +336,9 @@ export const heatingHydraulic: Procedure = {
   },
   evidence: ['Photograph of the gauge at start and end of stage 2, beside a clock', 'Photograph of the guard gauge at leaving'],
   tasks: [
-    { title: 'Fill, bleed, isolate', activeMinutes: 30, passiveMinutes: 0, supply: { of: 'water', state: 'on' } },
-    { title: 'Raise, stage 1', activeMinutes: 6, passiveMinutes: 5 },
-    { title: 'Stage 2', activeMinutes: 2, passiveMinutes: 5 },
+    { title: 'Fill, bleed, isolate', activeMinutes: 30, passiveMinutes: 0, supply: { of: 'water', state: 'on' }, phases: ['prepare'] },
+    { title: 'Raise, stage 1', activeMinutes: 6, passiveMinutes: 5, meanwhile: 'Look at every joint, the pump’s valve first' },
+    { title: 'Stage 2', activeMinutes: 2, passiveMinutes: 5, meanwhile: 'Look at every joint again' },
     { title: 'Let down, guard gauge', activeMinutes: 8, passiveMinutes: 0 },
   ],
   guide: {

@@ -279,9 +279,22 @@ export const meterTurnOn: Procedure = {
   ],
   tasks: [
     { title: 'Get ready', activeMinutes: 8, passiveMinutes: 0 },
-    { title: 'Lock-up and seepage', activeMinutes: 3, passiveMinutes: 6, supply: { of: 'gas', state: 'on' } },
-    { title: 'Manometer, soaping every fitting', activeMinutes: 8, passiveMinutes: 2, supply: { of: 'gas', state: 'off' } },
-    { title: 'Restore and light', activeMinutes: 12, passiveMinutes: 0, supply: { of: 'gas', state: 'on' } },
+    {
+      title: 'Lock-up and seepage',
+      activeMinutes: 3,
+      passiveMinutes: 6,
+      meanwhile: 'Appliance round: data, shut-offs, vents',
+      supply: { of: 'gas', state: 'on' },
+      phases: ['lock-up'],
+    },
+    {
+      title: 'Manometer, soaping every fitting',
+      activeMinutes: 8,
+      passiveMinutes: 2,
+      supply: { of: 'gas', state: 'off' },
+      phases: ['seepage', 'hold'],
+    },
+    { title: 'Restore and light', activeMinutes: 12, passiveMinutes: 0, supply: { of: 'gas', state: 'on' }, phases: ['dial', 'restore'] },
   ],
   guide: {
     scope: [

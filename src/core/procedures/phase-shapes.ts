@@ -1,4 +1,4 @@
-import type { CheckItem, CheckPhase, HoldPhase, MeasurePhase, ObservePhase, Phase, When, ZeroPhase } from './phases';
+import type { CheckItem, CheckPhase, HoldPhase, MeasurePhase, ObservePhase, Phase, PhasePicture, When, ZeroPhase } from './phases';
 
 /** Phases with what most of them share left out: no cautions of their own, always due, closing nothing. */
 type Shape<P extends Phase> = Omit<P, 'kind' | 'cautions' | 'when' | 'closing'> & Partial<Pick<P, 'cautions' | 'when'>>;
@@ -44,7 +44,8 @@ export const getReady = (
   items: readonly CheckItem[],
   cautions: readonly string[],
   say = 'Go through the list before anything is connected.',
-): CheckPhase => checkPhase({ id: 'prepare', title: 'Get ready', say, cautions, items });
+  picture?: PhasePicture,
+): CheckPhase => checkPhase({ id: 'prepare', title: 'Get ready', say, cautions, items, ...(picture === undefined ? {} : { picture }) });
 
 export const zeroGauge = (below: string, say = 'Gauge open to the air: read it. It must show zero.'): ZeroPhase =>
   zeroPhase({ id: 'zero', title: 'Zero the gauge', say, below });
@@ -81,7 +82,7 @@ export const look = (
   title: string,
   say: string,
   options: readonly (readonly [id: string, label: string])[],
-  more: Partial<Pick<ObservePhase, 'when' | 'cautions' | 'afterStop'>> = {},
+  more: Partial<Pick<ObservePhase, 'when' | 'cautions' | 'afterStop' | 'picture'>> = {},
 ): ObservePhase =>
   observePhase({ id, title, say, options: options.map(([one, label], index) => ({ id: one, label, hoped: index === 0 })), ...more });
 

@@ -120,6 +120,10 @@ export interface Correction {
   readonly needed: boolean | 'barometer';
 }
 
+/** Phases that are drawn by what they are about, where no pressure, level or flow is read. */
+export const phasePictures = ['dye', 'line map', 'loops', 'appliance round'] as const;
+export type PhasePicture = (typeof phasePictures)[number];
+
 interface PhaseBase {
   readonly id: string;
   readonly title: string;
@@ -129,6 +133,7 @@ interface PhaseBase {
   readonly cautions: readonly string[];
   /** Runs also after a smell of gas or an early end. */
   readonly afterStop?: boolean;
+  readonly picture?: PhasePicture;
 }
 
 export interface CheckItem {
@@ -144,6 +149,10 @@ export interface CheckItem {
   readonly plant?: 'isolate' | 'reconnect';
   /** What this step raises to or lets down to: a pressure in the plan's unit, or a level with its own (`250 mm`). */
   readonly to?: string;
+  /** How long it is watched there before it is ticked off. */
+  readonly pauseSeconds?: number;
+  /** The guard gauge is read here, with the pipe's temperature; what is written down is that reading. */
+  readonly guard?: true;
 }
 
 export interface CheckPhase extends PhaseBase {

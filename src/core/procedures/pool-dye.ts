@@ -62,7 +62,7 @@ function course({ answers }: CourseInput): Result<Course> {
         ['hangs', 'It hangs or drifts away'],
         ['drawn', 'It is drawn in'],
       ],
-      { when: after('prepare', 'done') },
+      { when: after('prepare', 'done'), picture: 'dye' },
     ),
     makeSafeList([
       step('plugs', `${closed.length} plug${closed.length === 1 ? '' : 's'} out, counted`),
@@ -129,7 +129,12 @@ export const poolDye: Procedure = {
   },
   evidence: ['Film or photograph of the thread of dye at the opening'],
   tasks: [
-    { title: 'Lock off, plug, let it rest', activeMinutes: 15, passiveMinutes: 10 },
+    {
+      title: 'Lock off, plug, let it rest',
+      activeMinutes: 15,
+      passiveMinutes: 10,
+      meanwhile: 'Look at light, skimmer throat and fittings with dye',
+    },
     { title: 'Dye', activeMinutes: 5, passiveMinutes: 0 },
     { title: 'Plugs out', activeMinutes: 8, passiveMinutes: 0 },
   ],

@@ -143,11 +143,14 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
         ...plugItems,
       ],
       ['locked', 'plugs'],
+      undefined,
+      'line map',
     ),
     zeroGauge(gauge.readability),
     checkPhase({
       id: 'rise',
       title: 'Raise slowly',
+      picture: 'line map',
       cautions: ['plugs'],
       when: after('zero', 'zeroed'),
       say: 'Diver clear. Raise in steps with a pause at each: a fast rise fires plugs.',
@@ -292,7 +295,7 @@ export const poolLines: Procedure = {
   evidence: ['Photograph of the gauge at start and end, beside a clock', 'Photograph of the line map with its plugs'],
   tasks: [
     { title: 'Lock off, plug', activeMinutes: 30, passiveMinutes: 0 },
-    { title: 'Raise, hold', activeMinutes: 5, passiveMinutes: 10 },
+    { title: 'Raise, hold', activeMinutes: 5, passiveMinutes: 10, meanwhile: 'Look at every plug and at the pad; listen along the route' },
     { title: 'Let down, plugs out, prime', activeMinutes: 15, passiveMinutes: 0 },
   ],
   guide: {

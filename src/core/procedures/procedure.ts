@@ -1,4 +1,5 @@
 import type { Demand, Gauge, Instrument } from '../planning/gauge';
+import type { GuardGauge } from '../planning/guard-gauge';
 import type { VolumeSum } from '../planning/pipe-volume';
 import type { PressureUnit, Unit, UnitKind } from '../quantities';
 import type { Problem, Result } from '../quantities/result';
@@ -86,6 +87,9 @@ export interface Course {
   /** What is to be known before anything is connected: stored energy, thrust, what lengthens the hold. */
   readonly advice?: readonly string[];
 
+  /** The gauge that stays on afterwards, and how far it may fall before somebody must look. */
+  readonly guard?: GuardGauge;
+
   /** Sentences that derive the limit. */
   readonly derivation: readonly string[];
   readonly notTested: readonly string[];
@@ -134,6 +138,20 @@ export const systemKinds = [
 ] as const;
 export type SystemKind = (typeof systemKinds)[number];
 
+/** What people on site call them. */
+export const systemKindWords: Readonly<Record<SystemKind, string>> = {
+  gas: 'Gas',
+  propane: 'Propane',
+  water: 'Water',
+  heating: 'Heating, underfloor heating',
+  drain: 'Drains',
+  'water main': 'Water main',
+  refrigerant: 'Refrigerant pipework',
+  pool: 'Pool or spa line',
+  duct: 'Ducts',
+  component: 'Single component',
+};
+
 /** Kinds of simulated plant. */
 export const plantKinds = [
   'gas',
@@ -166,6 +184,10 @@ export interface Task {
   readonly activeMinutes: number;
   readonly passiveMinutes: number;
   readonly supply?: SupplyNeed;
+  /** Phases of the run in which that supply is needed so. */
+  readonly phases?: readonly string[];
+  /** What can be done while it waits. */
+  readonly meanwhile?: string;
   /** Waits for another test's task of that title where both are done together. */
   readonly after?: string;
 }

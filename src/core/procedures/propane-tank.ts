@@ -138,6 +138,7 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
     checkPhase({
       id: 'round',
       title: 'Appliance round',
+      picture: 'appliance round',
       say: 'Go round the appliances while the hold runs, or now.',
       when: after('hold', 'tight'),
       items: round,
@@ -299,7 +300,7 @@ export const propaneTank: Procedure = {
   ],
   tasks: [
     { title: 'Get ready', activeMinutes: 10, passiveMinutes: 0 },
-    { title: 'Hold, with the appliance round', activeMinutes: 3, passiveMinutes: 5 },
+    { title: 'Hold, with the appliance round', activeMinutes: 3, passiveMinutes: 5, meanwhile: 'Appliance round' },
     { title: 'Low-pressure hold', activeMinutes: 3, passiveMinutes: 3 },
     { title: 'Gas on, light everything', activeMinutes: 15, passiveMinutes: 0 },
   ],

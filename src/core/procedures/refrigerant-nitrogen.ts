@@ -438,8 +438,13 @@ export const refrigerantNitrogen: Procedure = {
   ],
   tasks: [
     { title: 'Isolate, take off, connect', activeMinutes: 30, passiveMinutes: 0 },
-    { title: 'Raise in steps, strength', activeMinutes: 12, passiveMinutes: 15 },
-    { title: 'Tightness, bubbles on every joint', activeMinutes: 25, passiveMinutes: 35 },
+    { title: 'Raise in steps, strength', activeMinutes: 12, passiveMinutes: 15, meanwhile: 'Stay clear; watch the other side’s gauge' },
+    {
+      title: 'Tightness, bubbles on every joint',
+      activeMinutes: 25,
+      passiveMinutes: 35,
+      meanwhile: 'Bubbles on every joint, written down',
+    },
     { title: 'Vent, put back', activeMinutes: 15, passiveMinutes: 0 },
   ],
   guide: {

@@ -106,6 +106,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
     checkPhase({
       id: 'loops',
       title: 'Loop by loop',
+      picture: 'loops',
       say: air ? 'Open the loops one by one.' : 'Fill and purge the loops one by one; the others stay shut meanwhile.',
       items: loopItems,
     }),
@@ -163,7 +164,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
           `Let down to ${figure('keep-low')} to ${figure('keep-high')} bar and kept there while the screed is laid; the gauge stays on`,
           { to: figure('keep-high') },
         ),
-        step('guard', 'Guard gauge read with the pipe’s temperature', { write: 'Reading and temperature' }),
+        step('guard', 'Guard gauge read with the pipe’s temperature', { write: 'Reading and temperature', guard: true }),
         ...(answers.frost === 'yes' && !air ? [step('frost', 'Drained, or glycol added and noted')] : []),
         step('told', 'The screed layer told: a fall of the gauge is damage, and is reported at once'),
       ],
@@ -181,6 +182,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
     highest: band.high,
     limit: figure('coarsest'),
     judgedBy: 'hold',
+    guard: { pipe: 'PEX', relaxingShare: figure('relaxing-share'), alarmShare: figure('guard-share') },
     sight: sight.value,
     boundaries: [
       { id: 'isolated', label: 'Isolation valves at the manifold', beyond: 'The boiler’s side of the manifold' },
@@ -244,6 +246,7 @@ export const underfloorManifold: Procedure = {
     { id: 'air-most', label: 'Air at most', value: '1', unit: 'bar', stricter: 'lower', bound: '0.3' },
     { id: 'settle-seconds', label: 'Pipe relaxes for', value: '1800', unit: 's', stricter: 'higher', bound: '86400', loosest: '600' },
     { id: 'relaxing-share', label: 'Pipe may relax by', value: '30', unit: '%', stricter: 'lower', bound: '2' },
+    { id: 'guard-share', label: 'Guard gauge may fall by', value: '10', unit: '%', stricter: 'lower', bound: '2' },
     { id: 'hold-seconds', label: 'Hold', value: '3600', unit: 's', stricter: 'higher', bound: '86400' },
     { id: 'keep-low', label: 'Kept under screed from', value: '1.5', unit: 'bar', stricter: 'higher', bound: '2' },
     { id: 'keep-high', label: 'Kept under screed to', value: '2', unit: 'bar', stricter: 'lower', bound: '1.5' },
@@ -268,9 +271,14 @@ export const underfloorManifold: Procedure = {
     'Photograph of the guard gauge',
   ],
   tasks: [
-    { title: 'Fill and purge loop by loop', activeMinutes: 45, passiveMinutes: 0, supply: { of: 'water', state: 'on' } },
-    { title: 'Raise and let it relax', activeMinutes: 8, passiveMinutes: 30 },
-    { title: 'Hold', activeMinutes: 3, passiveMinutes: 60 },
+    { title: 'Fill and purge loop by loop', activeMinutes: 45, passiveMinutes: 0, supply: { of: 'water', state: 'on' }, phases: ['loops'] },
+    {
+      title: 'Raise and let it relax',
+      activeMinutes: 8,
+      passiveMinutes: 30,
+      meanwhile: 'Photograph the loops; look at every joint of the manifold',
+    },
+    { title: 'Hold', activeMinutes: 3, passiveMinutes: 60, meanwhile: 'Photograph the loops; paperwork' },
     { title: 'Let down, guard gauge', activeMinutes: 8, passiveMinutes: 0 },
   ],
   guide: {

@@ -213,7 +213,7 @@ export const vehicleWater: Procedure = {
   evidence: ['Photograph of the gauge at start and end, beside a clock'],
   tasks: [
     { title: 'Drain and blow out', activeMinutes: 25, passiveMinutes: 0 },
-    { title: 'Hold', activeMinutes: 3, passiveMinutes: 10 },
+    { title: 'Hold', activeMinutes: 3, passiveMinutes: 10, meanwhile: 'Soap the rig, then the pump, the heater and every fitting' },
     { title: 'Restore', activeMinutes: 10, passiveMinutes: 0 },
   ],
   guide: {

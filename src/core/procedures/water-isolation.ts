@@ -254,15 +254,23 @@ export const waterIsolation: Procedure = {
     'Photograph of a tap running afterwards',
   ],
   tasks: [
-    { title: 'Tell, switch off, fit the gauge', activeMinutes: 8, passiveMinutes: 0, supply: { of: 'water', state: 'on' } },
+    {
+      title: 'Tell, switch off, fit the gauge',
+      activeMinutes: 8,
+      passiveMinutes: 0,
+      supply: { of: 'water', state: 'on' },
+      phases: ['supply'],
+    },
     {
       title: 'Shut, bleed, read',
       activeMinutes: 3,
       passiveMinutes: 17,
+      meanwhile: 'Look at the hose tap and at every fixture for drops',
       supply: { of: 'water', state: 'off' },
+      phases: ['shut', 'let-by', 'hold', 'rig'],
       after: 'Fill to slab level, hose off',
     },
-    { title: 'Reopen, run a tap', activeMinutes: 4, passiveMinutes: 0, supply: { of: 'water', state: 'on' } },
+    { title: 'Reopen, run a tap', activeMinutes: 4, passiveMinutes: 0, supply: { of: 'water', state: 'on' }, phases: ['restore'] },
   ],
   guide: {
     scope: [

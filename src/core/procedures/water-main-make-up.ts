@@ -151,7 +151,8 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
   return good({
     unit: 'psi',
     phases,
-    highest: testPsi,
+    // The top of the band must be read too, not only the pressure that is asked for.
+    highest: high,
     limit: within,
     instruments: { vessel },
     demands: { vessel: { highest: vessel.readability, limit: vessel.readability, unit: vessel.unit } },
@@ -238,8 +239,8 @@ export const waterMainMakeUp: Procedure = {
   },
   evidence: ['Photograph of the gauge at start and end, beside a clock', 'Photograph of the vessel with the water drawn'],
   tasks: [
-    { title: 'Fill and let the air out', activeMinutes: 60, passiveMinutes: 60 },
-    { title: 'Hold', activeMinutes: 20, passiveMinutes: 100 },
+    { title: 'Fill and let the air out', activeMinutes: 60, passiveMinutes: 60, meanwhile: 'Let the air out at every high point' },
+    { title: 'Hold', activeMinutes: 20, passiveMinutes: 100, meanwhile: 'Walk the line: joints, hydrants, valves, caps' },
     { title: 'Make-up', activeMinutes: 20, passiveMinutes: 0 },
     { title: 'Restore', activeMinutes: 30, passiveMinutes: 0 },
   ],

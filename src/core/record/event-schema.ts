@@ -1,4 +1,5 @@
-import { disturbanceKinds, readingRoles } from '../judging/events';
+import { disturbanceKinds, readingRoles, readingSources } from '../judging/events';
+import { searchMethods } from '../locating/likelihood';
 import { readQuantities } from '../procedures/phases';
 import { pressureUnits } from '../quantities';
 import { count, decimalText, hash, instrumentUnits, list, name, object, oneOf, type Schema, text, time, uuid, whole } from './schema-parts';
@@ -22,7 +23,7 @@ const bodies: Record<string, { readonly properties: Record<string, Schema>; read
       value: decimalText,
       unit: oneOf(...instrumentUnits, 'C', 'F', 'K'),
       typed: text,
-      source: oneOf('keypad', 'simulated gauge'),
+      source: oneOf(...readingSources),
       stamp: uuid,
       point: name,
       qualifier: oneOf('below range'),
@@ -41,6 +42,22 @@ const bodies: Record<string, { readonly properties: Record<string, Schema>; read
   'clock-jump': { properties: { ...inPhase, milliseconds: whole } },
   gap: { properties: { ...inPhase, milliseconds: whole } },
   note: { properties: { text } },
+  guard: {
+    properties: { value: decimalText, unit: oneOf(...instrumentUnits), celsius: decimalText, source: oneOf(...readingSources) },
+    optional: ['celsius'],
+  },
+  searched: { properties: { section: name, method: oneOf(...searchMethods), leak: { type: 'boolean' }, text } },
+  isolation: {
+    properties: {
+      section: name,
+      step: oneOf('start', 'end', 'said'),
+      value: decimalText,
+      unit: oneOf(...instrumentUnits),
+      source: oneOf(...readingSources),
+      stillLeaks: { type: 'boolean' },
+    },
+    optional: ['value', 'unit', 'source', 'stillLeaks'],
+  },
   photo: { properties: { hash, takenAt: time, text } },
   plant: { properties: { action: oneOf('scenario', 'zero', 'raise', 'feed', 'isolate', 'reconnect', 'disconnect'), value: name } },
   trace: {
@@ -51,7 +68,7 @@ const bodies: Record<string, { readonly properties: Record<string, Schema>; read
       unit: oneOf(...pressureUnits),
       scale: { type: 'integer', minimum: 0, maximum: 9 },
       values: list({ type: 'integer', minimum: -2147483648, maximum: 2147483647 }, 600),
-      source: oneOf('keypad', 'simulated gauge'),
+      source: oneOf(...readingSources),
     },
   },
 };

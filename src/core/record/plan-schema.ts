@@ -1,4 +1,5 @@
-import { readQuantities } from '../procedures/phases';
+import { instrumentKinds } from '../planning/gauge';
+import { phasePictures, readQuantities } from '../procedures/phases';
 import { plantKinds } from '../procedures/procedure';
 import { pressureUnits, unitsOf } from '../quantities';
 import { date, decimalText, hash, instrumentUnits, list, name, object, oneOf, type Schema, text, uuid } from './schema-parts';
@@ -19,6 +20,7 @@ const phaseBase: Record<string, Schema> = {
   when,
   cautions: list(name, 20),
   afterStop: { type: 'boolean' },
+  picture: oneOf(...phasePictures),
 };
 const bandSteps = list(object({ below: decimalText, outcome: name }), 20);
 const bands = object({ steps: bandSteps, beyond: name });
@@ -100,15 +102,17 @@ const phase: Schema = {
               write: name,
               plant: oneOf('isolate', 'reconnect'),
               to: name,
+              pauseSeconds: seconds,
+              guard: { const: true },
             },
-            ['boundary', 'write', 'plant', 'to'],
+            ['boundary', 'write', 'plant', 'to', 'pauseSeconds', 'guard'],
           ),
           100,
         ),
       },
-      ['afterStop'],
+      ['afterStop', 'picture'],
     ),
-    object({ ...phaseBase, kind: { const: 'zero' }, below: decimalText, instrument: name }, ['afterStop', 'instrument']),
+    object({ ...phaseBase, kind: { const: 'zero' }, below: decimalText, instrument: name }, ['afterStop', 'picture', 'instrument']),
     object(
       {
         ...phaseBase,
@@ -125,7 +129,7 @@ const phase: Schema = {
         corrects: correction,
         fed: { const: true },
       },
-      ['afterStop', 'afterRise', 'instrument', 'unit', 'ceiling', 'corrects', 'fed'],
+      ['afterStop', 'picture', 'afterRise', 'instrument', 'unit', 'ceiling', 'corrects', 'fed'],
     ),
     object(
       {
@@ -137,10 +141,11 @@ const phase: Schema = {
         restartFrom: name,
         fed: { const: true },
       },
-      ['afterStop', 'fed'],
+      ['afterStop', 'picture', 'fed'],
     ),
     object({ ...phaseBase, kind: { const: 'observe' }, options: list(object({ id: name, label: text, hoped: { type: 'boolean' } }), 20) }, [
       'afterStop',
+      'picture',
     ]),
   ],
 };
@@ -149,7 +154,7 @@ const instrumentIn = (units: readonly string[]): Schema =>
   object({
     id: name,
     name,
-    kind: oneOf('liquid', 'digital', 'needle'),
+    kind: oneOf(...instrumentKinds),
     unit: oneOf(...units),
     readability: decimalText,
     rangeLow: decimalText,
@@ -225,12 +230,13 @@ export const planSchema: Schema = object(
     limit: decimalText,
     highest: decimalText,
     judgedBy: name,
+    guard: object({ pipe: name, relaxingShare: decimalText, alarmShare: decimalText }),
     derivation: list(text, 50),
     notTested: list(text, 50),
     sight: object({ litresPerHour: decimalText, working: text }),
     hash,
   },
-  ['instruments', 'demands', 'demand', 'plant'],
+  ['instruments', 'demands', 'demand', 'plant', 'guard'],
 );
 
 /** What a plan is made from: the input of `plan FILE`. */

@@ -1,7 +1,8 @@
 import { type Body, type Envelope, type ReadingRole, type RunEvent, tick } from '../judging/events';
+import { guardText } from '../judging/guard-text';
 import { type Judgement, judge } from '../judging/judge';
-import { inPlanUnit } from '../planning/gauge-scale';
-import { instrumentOf, quantityOf, unitOfHold } from '../planning/instruments';
+import { aimOf, inPlanUnit } from '../planning/gauge-scale';
+import { instrumentOf, quantityOf } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import {
   type CheckPhase,
@@ -13,7 +14,7 @@ import {
   type ZeroPhase,
 } from '../procedures/phases';
 import { decimal, fromSi, toSi, type Unit } from '../quantities';
-import { type PlantAct, type PlantTrack, type Scenario, shownAs } from './plant';
+import type { PlantAct, PlantTrack, Scenario } from './plant';
 import { plantModel } from './plants';
 import { randomAt, uuidAt } from './random';
 import { actOf, seedOf } from './simulated-gauge';
@@ -171,15 +172,24 @@ class Desk {
         round,
         item: item.id,
         state,
-        ...(item.write === undefined ? {} : { text: `REF-${this.seed & 0xffff}` }),
+        ...(item.write === undefined ? {} : { text: item.guard === true ? this.readGuard() : `REF-${this.seed & 0xffff}` }),
       });
     }
+  }
+
+  /** The guard gauge with the pipe's temperature, as it is written down too. */
+  private readGuard(): string {
+    const { unit } = this.job.plan.gauge;
+    const value = this.track().shownAt(this.now);
+    const celsius = this.track().temperatureAt(this.now).toFixed(1);
+    this.write({ type: 'guard', value, unit, celsius, source: 'simulated gauge' });
+    return guardText(value, unit, celsius);
   }
 
   private hold(phase: HoldPhase, round: number, openFrom: number): void {
     this.now = Math.max(this.now, openFrom);
     if (phase.fed) this.feed();
-    else if (this.toRaise(phase)) this.act('raise', this.aimOf(phase));
+    else if (this.toRaise(phase)) this.act('raise', aimOf(this.job.plan, phase));
     this.wait(3);
     if (phase.fed !== true && this.falling(phase)) {
       // Raised twice and still under the band: it will not come up.
@@ -240,20 +250,6 @@ class Desk {
     const shown = this.shownIn(phase);
     if (shown && (this.poised || quantityOf(instrumentOf(this.job.plan, phase.instrument).unit) !== 'pressure')) return false;
     return phase.criterion.kind === 'wait' || phase.purpose === 'let-by' || !shown;
-  }
-
-  /** The middle of the band on the nearest mark of the gauge, so that its finest step is not a matter of luck. */
-  private aimOf(phase: HoldPhase): string {
-    const { plan } = this.job;
-    const { unit, readability } = instrumentOf(plan, phase.instrument);
-    const asked = unitOfHold(plan, phase);
-    const middle = middleOf(phase);
-    const mark = Number(shownAs(toSi(Number(middle), asked), unit, readability));
-    const aim = String(Number(fromSi(toSi(mark, unit), plan.unit).toFixed(6)));
-    const low = fromSi(toSi(Number(phase.band.low), asked), plan.unit);
-    const high = fromSi(toSi(Number(phase.band.high), asked), plan.unit);
-    if (Number(aim) < low || Number(aim) > high) return asked === plan.unit ? middle : `${middle} ${asked}`;
-    return aim;
   }
 
   private feed(): void {

@@ -1,0 +1,133 @@
+import type { EventOf, RunEvent } from '../judging/events';
+import type { Judgement } from '../judging/judge';
+import { unitOfHold } from '../planning/instruments';
+import type { Plan } from '../planning/plan';
+import { type HoldPhase, thresholdOf } from '../procedures/phases';
+import { compareQuantities, decimal, subtract, type TemperatureUnit, toNumber, toSi, toText, type Unit } from '../quantities';
+import type { Isolated, Looked } from './likelihood';
+
+/** An isolation as it was held, with its figures where there are any. */
+export interface IsolationRead extends Isolated {
+  readonly start?: string;
+  readonly end?: string;
+  readonly fall?: string;
+  readonly unit?: Unit;
+  readonly at: number;
+}
+
+/** What a run's log says of the search for its leak. */
+export interface SearchLog {
+  readonly looked: readonly (Looked & { readonly text: string; readonly at: number })[];
+  readonly isolated: readonly IsolationRead[];
+  /** An isolation whose end is still to be read. */
+  readonly open?: EventOf<'isolation'>;
+  /** The rig's own joints were soaped and stayed dry, in the run or while searching. */
+  readonly rigDry: boolean;
+  /** The gauge was checked against another. */
+  readonly gaugeChecked: boolean;
+}
+
+/** The hold that showed the fall, which isolations are held like. */
+export function fallenHold(plan: Plan, judgement: Judgement): HoldPhase | undefined {
+  const read = plan.phases.filter(
+    (phase): phase is HoldPhase =>
+      phase.kind === 'hold' &&
+      phase.criterion.kind !== 'wait' &&
+      judgement.phases.some(({ id, fall }) => id === phase.id && fall !== undefined),
+  );
+  return (
+    read.findLast(({ id }) =>
+      judgement.phases.some((state) => state.id === id && state.outcome !== 'tight' && state.outcome !== 'steady'),
+    ) ?? read.at(-1)
+  );
+}
+
+export function searchLog(plan: Plan, judgement: Judgement, events: readonly RunEvent[]): SearchLog {
+  const looked = events.filter((event): event is EventOf<'searched'> => event.type === 'searched');
+  const hold = fallenHold(plan, judgement);
+  const isolated: IsolationRead[] = [];
+  let open: EventOf<'isolation'> | undefined;
+  for (const event of events) {
+    if (event.type !== 'isolation') continue;
+    if (event.step === 'said') isolated.push({ section: event.section, stillLeaks: event.stillLeaks, at: event.observedAt });
+    else if (event.step === 'start') open = event;
+    else if (open?.step === 'start' && open.section === event.section) {
+      isolated.push(ended(plan, hold, open, event));
+      open = undefined;
+    }
+  }
+  const seen = (section: string) => looked.some((one) => one.section === section && !one.leak);
+  return {
+    looked: looked.map(({ section, method, leak, text, observedAt }) => ({ section, method, leak, text, at: observedAt })),
+    isolated,
+    ...(open === undefined ? {} : { open }),
+    rigDry: seen('rig') || judgement.phases.some(({ id, outcome }) => id.startsWith('rig') && outcome === 'dry'),
+    gaugeChecked: seen('gauge'),
+  };
+}
+
+type Figure = Extract<EventOf<'isolation'>, { step: 'start' | 'end' }>;
+
+/** A fall of the hold's threshold or more in what is still connected: the leak lies there. */
+function ended(plan: Plan, hold: HoldPhase | undefined, start: Figure, end: Figure): IsolationRead {
+  const fall = subtract(decimal(start.value), decimal(end.value));
+  const threshold = hold === undefined ? undefined : thresholdOf(hold.criterion);
+  const unit = start.unit as Exclude<Unit, TemperatureUnit>;
+  const stillLeaks =
+    threshold === undefined || hold === undefined
+      ? toNumber(fall) > 0
+      : compareQuantities(fall, unit, decimal(threshold), unitOfHold(plan, hold)) >= 0;
+  return {
+    section: start.section,
+    stillLeaks,
+    start: start.value,
+    end: end.value,
+    fall: toText(fall),
+    unit: start.unit,
+    at: end.observedAt,
+  };
+}
+
+/** Shortest isolation, s: a gauge needs a moment to stand. */
+const shortestS = 60;
+
+/**
+ * Seconds that an isolation is held, so that the fall that was seen would show again with some to spare: half as long again as
+ * the fall took to reach the threshold, never longer than the hold itself.
+ */
+export function isolationSeconds(plan: Plan, judgement: Judgement): number {
+  const hold = fallenHold(plan, judgement);
+  const state = judgement.phases.find(({ id }) => id === hold?.id);
+  const threshold = hold === undefined ? undefined : thresholdOf(hold.criterion);
+  if (hold === undefined || threshold === undefined || state?.fall === undefined) return hold?.seconds ?? 300;
+  const unit = plan.instruments?.[hold.instrument ?? '']?.unit ?? plan.gauge.unit;
+  const fall = toSi(Number(state.fall), unit);
+  if (!(fall > 0)) return hold.seconds;
+  const reached = (hold.seconds * toSi(Number(threshold), unitOfHold(plan, hold))) / fall;
+  const needed = Math.min(hold.seconds, Math.max(shortestS, 1.5 * reached));
+  // Whole minutes, as one times it; never longer than the hold.
+  return Math.min(hold.seconds, Math.ceil(needed / 60 - 1e-9) * 60);
+}
+
+/**
+ * What a simulated gauge would show at the end of an isolation: the fall that was seen goes on where the leaky section is
+ * still connected, and stops where it is shut off. @param leaky the section that the simulation hides its leak in
+ */
+export function simulatedIsolation(
+  plan: Plan,
+  judgement: Judgement,
+  start: string,
+  seconds: number,
+  shutOff: ReadonlySet<string>,
+  leaky: string,
+): string {
+  const hold = fallenHold(plan, judgement);
+  const state = judgement.phases.find(({ id }) => id === hold?.id);
+  const { readability } = plan.instruments?.[hold?.instrument ?? ''] ?? plan.gauge;
+  if (hold === undefined || state?.fall === undefined || shutOff.has(leaky)) return start;
+  const took = (state.endAt ?? 0) - (state.startAt ?? 0);
+  const fall = (Number(state.fall) * seconds * 1000) / Math.max(1, took);
+  const steps = Math.round(fall / Number(readability));
+  const { digits, scale } = decimal(readability);
+  return toText(subtract(decimal(start), { digits: digits * BigInt(steps), scale }));
+}

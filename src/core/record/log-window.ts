@@ -1,0 +1,118 @@
+import type { Body } from '../judging/events';
+import { inBand } from '../judging/exact';
+import { instrumentOf, unitOfHold } from '../planning/instruments';
+import type { Plan } from '../planning/plan';
+import type { HoldPhase } from '../procedures/phases';
+import { type Decimal, toText } from '../quantities';
+import type { GaugeLog } from './gauge-log';
+
+/** Rows of a log that a hold is read from: its start, and the first at or after its time. */
+export interface LogWindow {
+  readonly start: number;
+  readonly end: number;
+}
+
+const valueAt = ({ values, scale }: GaugeLog, row: number): Decimal => ({ digits: BigInt(values[row]), scale });
+
+/** A break that a hold cannot be read across: times ran backwards there. */
+const jumps = ({ breaks }: GaugeLog): readonly number[] => breaks.filter(({ kind }) => kind === 'jump back').map(({ row }) => row);
+
+/** The end for a start: the first row when the hold's time has passed; none where the file ends or its clock jumps before. */
+export function endFor(log: GaugeLog, { seconds }: HoldPhase, start: number): number | undefined {
+  const due = log.times[start] + seconds * 1000;
+  const wall = jumps(log).find((row) => row >= start) ?? log.times.length - 1;
+  // Times rise up to the next jump, so the row is found by halving.
+  let [low, high] = [start, wall + 1];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (log.times[middle] >= due) high = middle;
+    else low = middle + 1;
+  }
+  return low <= wall ? low : undefined;
+}
+
+/** The first row from `from` on that lies in the hold's band and has its whole time after it. */
+export function firstWindow(log: GaugeLog, plan: Plan, phase: HoldPhase, from = 0): LogWindow | undefined {
+  const asked = unitOfHold(plan, phase);
+  for (let start = from; start < log.times.length; start += 1) {
+    if (!inBand(valueAt(log, start), log.unit, phase.band.low, phase.band.high, asked)) continue;
+    const end = endFor(log, phase, start);
+    if (end !== undefined) return { start, end };
+    // Nothing later in this stretch has the time either.
+    const wall = jumps(log).find((row) => row >= start);
+    if (wall === undefined) return undefined;
+    start = wall;
+  }
+  return undefined;
+}
+
+/** Why a log cannot be this hold's, in words; undefined where it can. */
+export function logFault(log: GaugeLog, plan: Plan, phase: HoldPhase): string | undefined {
+  const instrument = instrumentOf(plan, phase.instrument);
+  if (log.unit !== instrument.unit)
+    return `The plan’s gauge shows ${instrument.unit}, this file is in ${log.unit}. Choose its file, or plan the test with the gauge that logged it.`;
+  return undefined;
+}
+
+export const rowText = (log: GaugeLog, row: number): string => toText(valueAt(log, row));
+
+/** Most samples of a hold that are kept; a longer one is thinned evenly. */
+const mostSamples = 100_000;
+
+/** The window as events: the start, the trace in chunks that break where the file does, and the end; each with its time. */
+export function logEvents(
+  log: GaugeLog,
+  plan: Plan,
+  phase: HoldPhase,
+  round: number,
+  { start, end }: LogWindow,
+): readonly { readonly at: number; readonly body: Body }[] {
+  const { unit } = instrumentOf(plan, phase.instrument);
+  const reading = (role: 'start' | 'end', row: number) => {
+    const value = rowText(log, row);
+    const body: Body = {
+      type: 'reading',
+      phase: phase.id,
+      round,
+      role,
+      quantity: 'pressure',
+      value,
+      unit,
+      typed: value,
+      source: 'logging gauge',
+    };
+    return { at: log.times[row], body };
+  };
+  const every = Math.max(1, Math.ceil((end - start + 1) / mostSamples));
+  const stepMs = Math.max(1, Math.round(log.stepMs * every));
+  const traces: { at: number; body: Body }[] = [];
+  let values: number[] = [];
+  let from = log.times[start];
+  const close = () => {
+    if (values.length > 0)
+      traces.push({
+        at: from,
+        body: {
+          type: 'trace',
+          phase: phase.id,
+          round,
+          startAt: from,
+          stepMs,
+          unit: log.unit,
+          scale: log.scale,
+          values,
+          source: 'logging gauge',
+        },
+      });
+    values = [];
+  };
+  for (let row = start; row <= end; row += every) {
+    const expected = from + values.length * stepMs;
+    // A chunk says one step for all its samples: where the file strays from it a new one begins.
+    if (values.length === 600 || (values.length > 0 && Math.abs(log.times[row] - expected) > stepMs / 2)) close();
+    if (values.length === 0) from = log.times[row];
+    values.push(log.values[row]);
+  }
+  close();
+  return [reading('start', start), ...traces, ...(phase.criterion.kind === 'wait' ? [] : [reading('end', end)])];
+}
