@@ -1,3 +1,5 @@
+import type { SystemKind } from '@/core/procedures/procedure';
+
 /** The invented firm, its people, sites and gauges. Nobody and nothing here exists. */
 export const firm = { name: 'Lindqvay Pipework & Air', emergencyNumber: '0000 555 (demo emergency desk)' };
 export const otherFirm = { name: 'Ostrel Fitters', emergencyNumber: '0000 556 (demo emergency desk)' };
@@ -15,6 +17,8 @@ export const otherPeople = [{ name: 'Ruben Falk', email: 'ruben@ostrel.invalid',
 
 interface DemoSystem {
   readonly name: string;
+  /** Gas where nothing is said. */
+  readonly kind?: SystemKind;
   readonly pipes: string;
   readonly components: readonly string[];
   readonly answers?: Readonly<Record<string, string>>;
@@ -41,6 +45,13 @@ export const sites: readonly {
         answers: { meter: 'none' },
       },
       { name: 'Gas, caretaker’s rooms', pipes: '28cu 6\n22cu 4', components: ['Water heater', 'Gas fire'] },
+      {
+        name: 'Heating, stair A',
+        kind: 'heating',
+        pipes: '16x2pex 90\n20x2pex 24',
+        components: ['Manifold 6bar', 'Radiator 10bar +3m'],
+        answers: { pipe: 'multilayer', components: 'Manifold 6bar\nRadiator 10bar +3m' },
+      },
     ],
   },
   {
@@ -55,13 +66,47 @@ export const sites: readonly {
         answers: { meter: 'u16', pipe: '>28-35' },
       },
       { name: 'Gas, flat above', pipes: '22cu 7\n15cu 4', components: ['Boiler, 18 kW', 'Hob, four burners'] },
+      {
+        name: 'Gas meter set, shop',
+        pipes: '1-1/4sch40 15ft\n3/4sch40 35ft',
+        components: ['Air heater', 'Water heater'],
+        answers: { dial: 'always' },
+      },
+      {
+        name: 'Ducts, bakehouse',
+        kind: 'duct',
+        pipes: '',
+        components: ['Air handler', 'Eight registers'],
+        answers: { floor: '400', baseline: '1.2', 'baseline-date': '2026-06-01' },
+      },
     ],
   },
   {
     name: 'Harbour Baths',
     address: '1 Lido Terrace, Brinehaven',
     occupier: 'Brinehaven Town Baths',
-    systems: [{ name: 'Gas, kiosk', pipes: '22cu 5\n15cu 3', components: ['Griddle', 'Water heater'] }],
+    systems: [
+      { name: 'Gas, kiosk', pipes: '22cu 5\n15cu 3', components: ['Griddle', 'Water heater'] },
+      {
+        name: 'Returns, main pool',
+        kind: 'pool',
+        pipes: '',
+        components: ['Return 1', 'Return 2', 'Return 3'],
+        answers: {
+          line: 'Returns',
+          openings: 'Equipment end\nReturn 1\nReturn 2 hook\nReturn 3',
+          trials: 'Return 1: Return 2, Return 3\nSkimmer 1: Skimmer 2',
+          size: '2',
+        },
+      },
+      {
+        name: 'Main drain, main pool',
+        kind: 'pool',
+        pipes: '',
+        components: ['Main drain'],
+        answers: { line: 'Main drain', openings: 'Main drain\nEquipment end' },
+      },
+    ],
   },
   {
     name: 'Slate Yard Workshops',
@@ -70,77 +115,97 @@ export const sites: readonly {
     systems: [
       { name: 'Gas, unit 3', pipes: '28cu 8\n22cu 6', components: ['Air heater'] },
       { name: 'Gas, unit 5', pipes: '28cu 9', components: ['Air heater', 'Kiln'] },
+      {
+        name: 'Gas piping, new unit 7',
+        pipes: '1-1/4sch40 60ft\n1sch40 45ft\n3/4sch40 80ft',
+        components: ['Air heater', 'Forge'],
+      },
+      { name: 'Gas riser, units 1 to 4', pipes: '28cu 24\n22cu 30\n15cu 18', components: ['Four air heaters'] },
+      {
+        name: 'Propane tank, glazing shed',
+        kind: 'propane',
+        pipes: '1/2sch40 30ft',
+        components: ['Range Ostra 4, serial 1207', 'Kiln Vello 2, serial 88', 'Heater, serial 3301'],
+        answers: {
+          count: '3',
+          appliances: 'Range Ostra 4, serial 1207\nKiln Vello 2, serial 88\nHeater, serial 3301',
+          'last-visit': 'Range Ostra 4, serial 1207\nKiln Vello 2, serial 88\nHeater, serial 2977',
+        },
+      },
     ],
   },
   {
     name: 'Slab Annex',
     address: '4b Old Slipway, Brinehaven',
     occupier: 'Brinehaven Homes',
-    systems: [{ name: 'Gas, annex', pipes: '20x2pex 14\n16x2pex 6', components: ['Boiler, 18 kW', 'Hob, two burners'] }],
+    systems: [
+      { name: 'Gas, annex', pipes: '20x2pex 14\n16x2pex 6', components: ['Boiler, 18 kW', 'Hob, two burners'] },
+      { name: 'Water, annex', kind: 'water', pipes: '22cu 18\n15cu 32', components: ['Kitchen', 'Bathroom', 'Garden tap'] },
+      { name: 'Drains, annex', kind: 'drain', pipes: '', components: ['Kitchen branch', 'Bathroom branch'] },
+      {
+        name: 'Underfloor heating, annex',
+        kind: 'heating',
+        pipes: '16x2pex 320',
+        components: ['Loop 1 Kitchen', 'Loop 2 Hall', 'Loop 3 Bath', 'Loop 4 Bedroom'],
+        answers: { loops: '1 Kitchen\n2 Hall\n3 Bath\n4 Bedroom', components: 'Manifold 8bar\nFlow meters 8bar' },
+      },
+    ],
   },
   {
     name: 'Cold Room Quay',
     address: '9 Ice Wharf, Brinehaven',
     occupier: 'Ice Wharf Stores',
-    systems: [{ name: 'Gas, canteen', pipes: '22cu 6\n15cu 2', components: ['Range, six burners'], answers: { meter: 'e6' } }],
+    systems: [
+      { name: 'Gas, canteen', pipes: '22cu 6\n15cu 2', components: ['Range, six burners'], answers: { meter: 'e6' } },
+      {
+        name: 'Cold room, refrigerant',
+        kind: 'refrigerant',
+        pipes: '28cu 22\n15cu 24',
+        components: ['Evaporator', 'Condenser', 'Receiver'],
+        answers: { refrigerant: 'R407F', 'low-ps': '14.8', 'high-ps': '27.5' },
+      },
+    ],
+  },
+  {
+    name: 'Quay Road Main',
+    address: 'Quay Road, between the ice wharf and the lido',
+    occupier: 'Brinehaven Waterworks',
+    systems: [
+      {
+        name: 'Water main, Quay Road',
+        kind: 'water main',
+        pipes: '',
+        components: ['Hydrant 250psi -6ft', 'Air valve 300psi 12ft'],
+        answers: { components: 'Hydrant 250psi -6ft\nAir valve 300psi 12ft' },
+      },
+    ],
+  },
+  {
+    name: 'Coffee van Nutmeg',
+    address: 'Visiting, pitch 3 on the quay',
+    occupier: 'Nutmeg Coffee',
+    systems: [
+      { name: 'Propane, coffee van', kind: 'propane', pipes: '10cu 6\n12cu 2.5', components: ['Two-ring hob', 'Water heater'] },
+      { name: 'Water, coffee van', kind: 'water', pipes: '12bore 14', components: ['Tap', 'Boiler 100 psi'] },
+    ],
   },
 ];
 
-export const gauges = [
-  {
-    name: 'Van 1 digital, two decimals',
-    kind: 'digital',
-    unit: 'mbar',
-    readability: '0.01',
-    rangeLow: '-10',
-    rangeHigh: '150',
-    serial: 'DG-4471',
-    calibrationNeeded: true,
-    simulated: false,
-    calibratedDaysAgo: 120,
-    validDays: 365,
-  },
-  {
-    name: 'Van 1 water column',
-    kind: 'liquid',
-    unit: 'mbar',
-    readability: '0.25',
-    rangeLow: '0',
-    rangeHigh: '50',
-    serial: 'WC-012',
-    calibrationNeeded: false,
-    simulated: false,
-  },
-  {
-    name: 'Van 2 digital, one decimal',
-    kind: 'digital',
-    unit: 'mbar',
-    readability: '0.1',
-    rangeLow: '-10',
-    rangeHigh: '200',
-    serial: 'DG-3902',
-    calibrationNeeded: true,
-    simulated: false,
-    calibratedDaysAgo: 401,
-    validDays: 365,
-  },
-  {
-    name: 'Simulated gauge',
-    kind: 'digital',
-    unit: 'mbar',
-    readability: '0.01',
-    rangeLow: '-10',
-    rangeHigh: '150',
-    serial: 'SIM-1',
-    calibrationNeeded: true,
-    simulated: true,
-    calibratedDaysAgo: 200,
-    validDays: 365,
-  },
-] as const;
+/** The history: which system by which procedure, how many days ago, what was wrong with it, and how far the paperwork went. */
+export interface DemoJob {
+  readonly site: string;
+  readonly system: string;
+  /** Domestic gas where nothing is said. */
+  readonly procedure?: string;
+  readonly answers?: Readonly<Record<string, string>>;
+  readonly daysAgo: number;
+  readonly scenario: string;
+  readonly technician: 0 | 1;
+  readonly seal: boolean;
+  readonly smellBefore?: string;
+}
 
-/** The history: which system, how many days ago, what was wrong with it, and how far the paperwork went. */
-export const history = [
+export const history: readonly DemoJob[] = [
   { site: 'Cannery Flats', system: 'Gas, flat 1', daysAgo: 154, scenario: 'sound', technician: 0, seal: true },
   { site: 'Millrace Bakery', system: 'Gas, flat above', daysAgo: 131, scenario: 'small-leak', technician: 0, seal: true },
   { site: 'Harbour Baths', system: 'Gas, kiosk', daysAgo: 103, scenario: 'let-by', technician: 1, seal: true },
@@ -158,4 +223,31 @@ export const history = [
   },
   { site: 'Slab Annex', system: 'Gas, annex', daysAgo: 6, scenario: 'sound', technician: 0, seal: true },
   { site: 'Cannery Flats', system: 'Gas, flat 3', daysAgo: 2, scenario: 'sound', technician: 1, seal: false },
-] as const;
+  ...(
+    [
+      ['Millrace Bakery', 'Gas meter set, shop', 'meter-turn-on-inches', 147, 'sound', 0],
+      ['Slate Yard Workshops', 'Gas piping, new unit 7', 'gas-piping-psi', 122, 'sound', 1],
+      ['Cold Room Quay', 'Cold room, refrigerant', 'refrigerant-nitrogen', 110, 'slow-leak', 0],
+      ['Harbour Baths', 'Returns, main pool', 'pool-lines-pressure', 96, 'sound', 1],
+      ['Harbour Baths', 'Main drain, main pool', 'pool-dye-static', 95, 'leak', 1],
+      ['Slab Annex', 'Water, annex', 'water-isolation-hold', 74, 'sound', 0],
+      ['Slab Annex', 'Drains, annex', 'drain-level-hold', 74, 'leak', 0],
+      ['Slab Annex', 'Underfloor heating, annex', 'underfloor-manifold', 66, 'sound', 1],
+      ['Quay Road Main', 'Water main, Quay Road', 'water-main-make-up', 52, 'sound', 0],
+      ['Slate Yard Workshops', 'Gas riser, units 1 to 4', 'gas-leak-rate', 33, 'reduced', 1],
+      ['Coffee van Nutmeg', 'Propane, coffee van', 'propane-vehicle', 26, 'fitting', 0],
+      ['Coffee van Nutmeg', 'Water, coffee van', 'vehicle-water-air', 26, 'sound', 0],
+      ['Slate Yard Workshops', 'Propane tank, glazing shed', 'propane-tank-check', 15, 'sound', 1],
+      ['Cannery Flats', 'Heating, stair A', 'heating-hydraulic', 11, 'sound', 0],
+      ['Millrace Bakery', 'Ducts, bakehouse', 'duct-tightness', 4, 'leaky', 1],
+    ] as const
+  ).map(([site, system, procedure, daysAgo, scenario, technician]) => ({
+    site,
+    system,
+    procedure,
+    daysAgo,
+    scenario,
+    technician,
+    seal: true,
+  })),
+];

@@ -1,7 +1,9 @@
 import { sql } from 'drizzle-orm';
 import { dateText } from '@/core/judging/events';
-import type { Gauge } from '@/core/planning/gauge';
-import { planTest } from '@/core/planning/plan';
+import { exampleInput } from '@/core/planning/example-input';
+import type { Gauge, Instrument } from '@/core/planning/gauge';
+import { type Plan, planTest } from '@/core/planning/plan';
+import { procedureById } from '@/core/procedures';
 import { domesticGasMillibar } from '@/core/procedures/domestic-gas-millibar';
 import { scenarioFor, simulateRun, uuidAt } from '@/core/simulation';
 import { accounts, closeConnections } from '@/db/connection';
@@ -17,7 +19,8 @@ import { rotateKey } from '@/server/keys';
 import { publishOwnProcedure, setHouseRule } from '@/server/rules';
 import { addSite, addSystem, listSites } from '@/server/sites';
 import { appendEvents, createRun, createTest, readTest } from '@/server/tests';
-import { demoPassword, firm, gauges, history, otherFirm, otherPeople, people, sites } from './firm';
+import { type DemoJob, demoPassword, firm, history, otherFirm, otherPeople, people, sites } from './firm';
+import { instruments, standInFor } from './instruments';
 
 const day = 86_400_000;
 const firmId = uuidAt(1, 1);
@@ -57,19 +60,19 @@ async function load(): Promise<void> {
   await at(began, async () => {
     for (const { systems, ...form } of sites) {
       const made = must(await addSite(supervisor, form));
-      for (const { answers, components, ...system } of systems)
-        must(await addSystem(supervisor, made.id, { ...system, components: components.join('\n') }, { answers: answers ?? {} }));
+      for (const { answers, components, kind = 'gas', ...system } of systems)
+        must(await addSystem(supervisor, made.id, { ...system, kind, components: components.join('\n') }, { answers: answers ?? {} }));
     }
   });
-  for (const gauge of gauges) {
-    const { id } = must(await addInstrument(supervisor, gauge));
-    if (!gauge.calibrationNeeded) continue;
-    const doneOn = today - gauge.calibratedDaysAgo * day;
+  for (const { calibratedDaysAgo, validDays = 365, ...instrument } of instruments) {
+    const { id } = must(await addInstrument(supervisor, instrument));
+    if (calibratedDaysAgo === undefined) continue;
+    const doneOn = today - calibratedDaysAgo * day;
     must(
       await addCalibration(supervisor, id, {
         doneOn: dateText(doneOn),
-        dueOn: dateText(doneOn + gauge.validDays * day),
-        reference: `CAL-${gauge.serial}`,
+        dueOn: dateText(doneOn + validDays * day),
+        reference: `CAL-${instrument.serial}`,
       }),
     );
   }
@@ -112,36 +115,50 @@ async function load(): Promise<void> {
   );
 
   const placed = (await listSites(supervisor)).flatMap(({ name, systems }) => systems.map((system) => ({ site: name, system })));
-  const simulated = (await listInstruments(supervisor)).find(({ gauge }) => gauge.simulated)?.gauge;
-  if (simulated === undefined) throw new Error('demo: no simulated gauge');
+  const owned = (await listInstruments(supervisor)).map(({ instrument }) => instrument);
   for (const [index, job] of history.entries()) {
     const place = placed.find(({ site, system }) => site === job.site && system.name === job.system);
     if (place === undefined) throw new Error(`demo: no system ${job.system}`);
-    await makeTest(actors[job.technician], place.system, simulated, job, index, today);
+    await makeTest(actors[job.technician], place.system, owned, job, index, today);
   }
+}
+
+/** A job's plan, on the firm's simulated stand-ins. */
+function planOf(job: DemoJob, system: PlacedSystem, owned: readonly Instrument[], on: string): Plan {
+  const procedure = procedureById(job.procedure ?? domesticGasMillibar.id);
+  if (procedure === undefined) throw new Error(`demo: no procedure ${job.procedure}`);
+  const { example } = procedure;
+  const planned = planTest({
+    ...exampleInput(procedure, on),
+    answers: {
+      ...Object.fromEntries(procedure.parameters.map((parameter) => [parameter.id, parameter.default])),
+      ...system.answers,
+      ...job.answers,
+    },
+    pipes: system.pipes,
+    gauge: procedure.noGauge === true ? example.gauge : (standInFor(example.gauge, owned) as Gauge),
+    instruments: Object.fromEntries(Object.entries(example.instruments ?? {}).map(([role, one]) => [role, standInFor(one, owned)])),
+  });
+  if (!planned.ok) throw new Error(`demo: ${job.system}: ${planned.problems[0].message}`);
+  return planned.value.plan;
+}
+
+interface PlacedSystem {
+  readonly id: string;
+  readonly pipes: string;
+  readonly answers: Readonly<Record<string, string>>;
 }
 
 async function makeTest(
   actor: Actor,
-  system: { id: string; pipes: string; answers: Record<string, string> },
-  gauge: Gauge,
-  job: (typeof history)[number],
+  system: PlacedSystem,
+  owned: readonly Instrument[],
+  job: DemoJob,
   index: number,
   today: number,
 ): Promise<void> {
   const startAt = Math.floor((today - job.daysAgo * day) / day) * day + (8 + (index % 6)) * 3_600_000 + index * 7 * 60_000;
-  const defaults = Object.fromEntries(domesticGasMillibar.parameters.map((parameter) => [parameter.id, parameter.default]));
-  const planned = planTest({
-    procedure: domesticGasMillibar.id,
-    answers: { ...defaults, ...system.answers },
-    pipes: system.pipes,
-    statedVolume: '',
-    gauge,
-    houseRules: [],
-    on: dateText(startAt),
-  });
-  if (!planned.ok) throw new Error(`demo: ${planned.problems[0].message}`);
-  const { plan } = planned.value;
+  const plan = planOf(job, system, owned, dateText(startAt));
   const testId = uuidAt(1000 + index, 1);
   const runId = uuidAt(1000 + index, 2);
   const scenario = scenarioFor(plan, job.scenario);
@@ -154,7 +171,7 @@ async function makeTest(
     device: `van-tablet-${(index % 2) + 1}`,
     startAt,
     offsetMinutes: 0,
-    ...('smellBefore' in job ? { smellBefore: job.smellBefore } : {}),
+    ...(job.smellBefore === undefined ? {} : { smellBefore: job.smellBefore }),
   });
   const over = (events.at(-1)?.enteredAt ?? startAt) + 60_000;
   await at(startAt, async () => {

@@ -17,6 +17,8 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import type { RunEvent } from '@/core/judging/events';
+import type { Section } from '@/core/locating/sections';
+import type { InstrumentKind } from '@/core/planning/gauge';
 import type { Plan, Variant } from '@/core/planning/plan';
 
 const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
@@ -107,13 +109,6 @@ export const site = pgTable(
   (table) => [unique('site_in_firm').on(table.firmId, table.id)],
 );
 
-/** A part that a valve, plug or joint can isolate; `parent` is the section before it. */
-export interface Section {
-  readonly id: string;
-  readonly parent?: string;
-  readonly name: string;
-}
-
 export const system = pgTable(
   'system',
   {
@@ -141,7 +136,7 @@ export const instrument = pgTable(
     id: id(),
     firmId: firmId(),
     name: text('name').notNull(),
-    kind: text('kind').$type<'liquid' | 'digital' | 'needle'>().notNull(),
+    kind: text('kind').$type<InstrumentKind>().notNull(),
     unit: text('unit').notNull(),
     readability: text('readability').notNull(),
     rangeLow: text('range_low').notNull(),

@@ -36,19 +36,33 @@ describe('the kit', () => {
     expect(kit).toMatchObject({
       person: { name: iola.name, role: 'technician' },
       systems: [{ id: systemId, kind: 'gas', pipes: '22cu 12\n15cu 9', site: { name: 'Site' } }],
-      gauges: [{ id, calibration: { needed: true, due: '2027-01-05' } }],
+      instruments: [{ id, calibration: { needed: true, due: '2027-01-05' } }],
       houseRules: [rule],
     });
-    expect(must(await readKit(stranger))).toMatchObject({ systems: [], gauges: [], houseRules: [] });
+    expect(must(await readKit(stranger))).toMatchObject({ systems: [], instruments: [], earlier: [], houseRules: [] });
   });
 
-  test('is prefilled from the last test of the system: its answers, its pipes', async () => {
+  test('brings what the last tests were planned from, so that a plan can start there', async () => {
     const plan = planFor({ answers: { meter: 'e6', work: 'new' }, pipes: '22cu 7.5' });
     const testId = randomUUID();
     must(await createTest(iola, { id: testId, systemId, details }));
     must(await createRun(iola, { id: randomUUID(), testId, number: 1, plan }));
-    const [system] = must(await readKit(iola)).systems;
-    expect(system).toMatchObject({ pipes: '22cu 7.5', statedVolume: '', answers: { meter: 'e6', work: 'new' } });
+    const { systems, earlier } = must(await readKit(iola));
+    // The system's own register stays what it was; the plan is copied by whoever plans.
+    expect(systems[0]).toMatchObject({ pipes: '22cu 12\n15cu 9', answers: {} });
+    expect(earlier).toEqual([
+      expect.objectContaining({
+        test: testId,
+        systemId: systems[0].id,
+        procedure: plan.procedure.id,
+        verdict: 'in progress',
+        gauge: plan.gauge.id,
+        instruments: {},
+        pipes: '22cu 7.5',
+        statedVolume: '',
+        answers: expect.objectContaining({ meter: 'e6', work: 'new' }),
+      }),
+    ]);
   });
 });
 

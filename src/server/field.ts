@@ -1,7 +1,11 @@
-import type { RunEvent } from '@/core/judging/events';
+import { dueOf } from '@/core/judging/due';
+import { dateText, localDate, type RunEvent } from '@/core/judging/events';
 import { estimateOf, tracesOf, warmthOf } from '@/core/judging/trace';
-import type { Gauge } from '@/core/planning/gauge';
+import type { Section } from '@/core/locating/sections';
+import type { Instrument } from '@/core/planning/gauge';
 import type { HouseRule, Plan, Variant } from '@/core/planning/plan';
+import type { TestVerdict } from '@/core/procedures/phases';
+import type { SystemKind } from '@/core/procedures/procedure';
 import { unitLabel } from '@/core/quantities';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';
 import type { Actor } from './actor';
@@ -12,14 +16,16 @@ import { readFirm } from './firms';
 import { listInstruments } from './instruments';
 import { listHouseRules, listOwnProcedures } from './rules';
 import { listSites } from './sites';
-import { appendEvents, createRun, createTest, listTests, testOfRun } from './tests';
+import { appendEvents, createRun, createTest, type LoadedTest, listTests, testOfRun } from './tests';
 
 /** What a device takes along, so that it can plan and run with no signal. */
 export interface Kit {
   readonly person: Actor;
   readonly firm: { readonly id: string; readonly name: string; readonly emergencyNumber: string };
   readonly systems: readonly KitSystem[];
-  readonly gauges: readonly Gauge[];
+  readonly instruments: readonly Instrument[];
+  /** What the last tests were planned from, the latest first: a plan starts from its system's, and can copy any. */
+  readonly earlier: readonly EarlierPlan[];
   readonly houseRules: readonly HouseRule[];
   /** The firm's own procedures, each in its newest version. */
   readonly ownProcedures: readonly Variant[];
@@ -28,11 +34,50 @@ export interface Kit {
 export interface KitSystem {
   readonly id: string;
   readonly name: string;
-  readonly kind: string;
+  readonly kind: SystemKind;
+  readonly sections: readonly Section[];
   readonly site: { readonly id: string; readonly name: string; readonly address: string };
   readonly pipes: string;
   readonly statedVolume: string;
   readonly answers: Readonly<Record<string, string>>;
+}
+
+/** What a test was planned from, so that another can start there. */
+export interface EarlierPlan {
+  readonly test: string;
+  readonly systemId: string;
+  /** Local date. */
+  readonly on: string;
+  readonly verdict: TestVerdict;
+  readonly procedure: string;
+  readonly variant?: string;
+  readonly answers: Readonly<Record<string, string>>;
+  readonly pipes: string;
+  readonly statedVolume: string;
+  readonly gauge: string;
+  /** Instruments beside the gauge, by role. */
+  readonly instruments: Readonly<Record<string, string>>;
+}
+
+function earlierPlan({ test, attempts }: LoadedTest): readonly EarlierPlan[] {
+  const last = attempts.at(-1);
+  if (last === undefined) return [];
+  const { plan, judgement, events } = last;
+  return [
+    {
+      test: test.id,
+      systemId: test.systemId,
+      on: events[0] === undefined ? dateText(test.createdAt.getTime()) : localDate(events[0]),
+      verdict: judgement.verdict,
+      procedure: plan.procedure.id,
+      ...(plan.procedure.variant === undefined ? {} : { variant: plan.procedure.variant.id }),
+      answers: plan.answers,
+      pipes: plan.pipes.join('\n'),
+      statedVolume: plan.volume.typed,
+      gauge: plan.gauge.id,
+      instruments: Object.fromEntries(Object.entries(plan.instruments ?? {}).map(([role, { id }]) => [role, id])),
+    },
+  ];
 }
 
 export async function readKit(actor: Actor): Promise<Answer<Kit>> {
@@ -46,21 +91,28 @@ export async function readKit(actor: Actor): Promise<Answer<Kit>> {
   ]);
   if (firm === undefined) return refuse(409, 'no-firm', 'This account belongs to no firm.');
   const systems = sites.flatMap(({ systems: own, id, name, address }) =>
-    own.map((system): KitSystem => {
-      // Prefilled from the last test of the system, where there was one.
-      const last = tests.find(({ test }) => test.systemId === system.id)?.attempts.at(-1)?.plan;
-      return {
+    own.map(
+      (system): KitSystem => ({
         id: system.id,
         name: system.name,
-        kind: system.kind,
+        kind: system.kind as SystemKind,
+        sections: system.sections,
         site: { id, name, address },
-        pipes: last?.pipes.join('\n') ?? system.pipes,
-        statedVolume: last?.volume.typed ?? system.statedVolume,
-        answers: last?.answers ?? system.answers,
-      };
-    }),
+        pipes: system.pipes,
+        statedVolume: system.statedVolume,
+        answers: system.answers,
+      }),
+    ),
   );
-  return answer({ person: actor, firm, systems, gauges: instruments.map(({ gauge }) => gauge), houseRules, ownProcedures });
+  return answer({
+    person: actor,
+    firm,
+    systems,
+    instruments: instruments.map(({ instrument }) => instrument),
+    earlier: tests.flatMap(earlierPlan),
+    houseRules,
+    ownProcedures,
+  });
 }
 
 /** One thing in a device's outbox. */
@@ -157,9 +209,7 @@ export async function listRunning(actor: Actor): Promise<readonly Running[]> {
     if (last === undefined || last.judgement.verdict !== 'in progress' || certificates.length > 0) return [];
     const { judgement, plan, events } = last;
     const phase = plan.phases.find(({ id }) => id === judgement.current);
-    const state = judgement.phases.find(({ id }) => id === judgement.current);
-    // A checklist has no clock, whatever was due before it.
-    const dueAt = phase?.kind === 'hold' ? (state?.dueAt ?? judgement.openFrom) : undefined;
+    const dueAt = dueOf(plan, judgement);
     const traced = tracesOf(plan, judgement, events, simulatedGauge(plan, events, last.id), now());
     const points = traced.find((one) => one.phase === judgement.current)?.points ?? [];
     const estimate = estimateOf(plan, phase, points, warmthOf(judgement, events, phase?.id ?? ''));

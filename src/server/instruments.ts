@@ -2,8 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { asc, desc, eq } from 'drizzle-orm';
 import { boolean, object, string } from 'yup';
 import { dateText } from '@/core/judging/events';
-import type { Gauge } from '@/core/planning/gauge';
-import { compare, decimal, isPressureUnit, type PressureUnit, readDecimal } from '@/core/quantities';
+import { type Instrument, type InstrumentUnit, instrumentKinds, neverCalibrated } from '@/core/planning/gauge';
+import { compare, decimal, readDecimal, unitsOf } from '@/core/quantities';
 import { withFirm } from '@/db/connection';
 import { calibration, instrument } from '@/db/schema';
 import { type Actor, may } from './actor';
@@ -12,8 +12,8 @@ import { now, nowDate } from './clock';
 import { checked } from './forms';
 
 export type Calibration = typeof calibration.$inferSelect;
-export interface Instrument {
-  readonly gauge: Gauge;
+export interface KeptInstrument {
+  readonly instrument: Instrument;
   readonly calibrations: readonly Calibration[];
   /** Days until the calibration is due, negative when overdue; undefined when none is needed or none is known. */
   readonly dueInDays?: number;
@@ -26,14 +26,16 @@ const figure = (message: string) =>
     .transform((text: string) => text.replace(',', '.'))
     .test('figure', message, (text) => readDecimal(text ?? '') !== undefined);
 
+/** What an instrument of the firm may show. */
+export const shownKinds = ['pressure', 'flow', 'volume', 'length', 'turns'] as const;
+const shownUnits: readonly string[] = shownKinds.flatMap((kind) => unitsOf(kind));
+
 const instrumentForm = object({
-  name: string().trim().required('Name the gauge as you would on site.').max(80, 'Keep the name under 80 characters.'),
-  kind: string()
-    .oneOf(['liquid', 'digital', 'needle'] as const, 'Choose liquid, digital or needle.')
-    .required('Choose liquid, digital or needle.'),
+  name: string().trim().required('Name it as you would on site.').max(80, 'Keep the name under 80 characters.'),
+  kind: string().oneOf(instrumentKinds, 'Choose digital, liquid, needle or scale.').required('Choose digital, liquid, needle or scale.'),
   unit: string()
-    .test('unit', 'Choose a pressure unit.', (text) => isPressureUnit(text ?? ''))
-    .required('Choose a pressure unit.'),
+    .test('unit', 'Choose the unit that it shows.', (text) => shownUnits.includes(text ?? ''))
+    .required('Choose the unit that it shows.'),
   readability: figure('Give the smallest movement that it shows, such as 0.1.'),
   rangeLow: figure('Give the lower end of its range.'),
   rangeHigh: figure('Give the upper end of its range.'),
@@ -49,13 +51,13 @@ const calibrationForm = object({
   reference: string().trim().required('Give the certificate’s reference.').max(80, 'Keep the reference under 80 characters.'),
 });
 
-function toInstrument(row: typeof instrument.$inferSelect, calibrations: readonly Calibration[]): Instrument {
+function toInstrument(row: typeof instrument.$inferSelect, calibrations: readonly Calibration[]): KeptInstrument {
   const last = calibrations[0];
-  const gauge: Gauge = {
+  const kept: Instrument = {
     id: row.id,
     name: row.name,
     kind: row.kind,
-    unit: row.unit as PressureUnit,
+    unit: row.unit as InstrumentUnit,
     readability: row.readability,
     rangeLow: row.rangeLow,
     rangeHigh: row.rangeHigh,
@@ -63,17 +65,17 @@ function toInstrument(row: typeof instrument.$inferSelect, calibrations: readonl
     simulated: row.simulated,
     // A gauge that needs calibration and has none on file counts as overdue since its beginning.
     calibration: row.calibrationNeeded
-      ? { needed: true, last: last?.doneOn ?? '0001-01-01', due: last?.dueOn ?? '0001-01-01' }
+      ? { needed: true, last: last?.doneOn ?? neverCalibrated, due: last?.dueOn ?? neverCalibrated }
       : { needed: false },
   };
   const due =
     row.calibrationNeeded && last !== undefined
       ? Math.round((Date.parse(last.dueOn) - Date.parse(dateText(now()))) / 86_400_000)
       : undefined;
-  return { gauge, calibrations, ...(due === undefined ? {} : { dueInDays: due }) };
+  return { instrument: kept, calibrations, ...(due === undefined ? {} : { dueInDays: due }) };
 }
 
-export const listInstruments = (actor: Actor): Promise<readonly Instrument[]> =>
+export const listInstruments = (actor: Actor): Promise<readonly KeptInstrument[]> =>
   withFirm(actor.firmId, async (tx) => {
     const rows = await tx.select().from(instrument).orderBy(asc(instrument.name));
     const calibrations = await tx.select().from(calibration).orderBy(desc(calibration.doneOn));
@@ -86,7 +88,7 @@ export const listInstruments = (actor: Actor): Promise<readonly Instrument[]> =>
   });
 
 export async function addInstrument(actor: Actor, form: unknown): Promise<Answer<{ id: string }>> {
-  if (!may(actor.role, 'edit instruments')) return forbidden('Only supervisors and office staff add gauges.');
+  if (!may(actor.role, 'edit instruments')) return forbidden('Only supervisors and office staff add instruments.');
   const input = await checked(instrumentForm, form);
   if (!input.ok) return input;
   const { readability, rangeLow, rangeHigh } = input.value;

@@ -92,7 +92,7 @@ describe('instruments and sites', () => {
       expect(await addCalibration(wren, id, form)).toMatchObject({ ok: false, status: 400 });
     must(await addCalibration(wren, id, { doneOn: '2025-01-01', dueOn: '2026-01-01', reference: 'r' }));
     const listed = await at(Date.parse('2026-01-11T12:00:00Z'), () => listInstruments(wren));
-    expect(listed.find(({ gauge }) => gauge.id === id)).toMatchObject({ dueInDays: -10, gauge: { readability: '0.1' } });
+    expect(listed.find(({ instrument }) => instrument.id === id)).toMatchObject({ dueInDays: -10, instrument: { readability: '0.1' } });
   });
 
   test('sites and systems say what is missing, by field', async () => {

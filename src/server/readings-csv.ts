@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import type { Body, Envelope, RunEvent } from '@/core/judging/events';
-import { readingRoles } from '@/core/judging/events';
+import { type ReadingSource, readingRoles, readingSources } from '@/core/judging/events';
 import { readQuantities } from '@/core/procedures/phases';
 import {
   bad,
@@ -72,8 +72,8 @@ function faultOf(row: Row, record: TestRecord): Problem | undefined {
     return fault('csv-time', `“${row.observed_at_utc}” is no time with its zone, such as 2026-01-05T09:00:00.000Z.`);
   if (row.qualifier !== '' && row.qualifier !== 'below range')
     return fault('csv-qualifier', `“${row.qualifier}” is not known; leave it empty or write below range.`);
-  if (row.source !== 'keypad' && row.source !== 'simulated gauge')
-    return fault('csv-source', `“${row.source}” is no source; use keypad or simulated gauge.`);
+  if (!readingSources.some((source) => source === row.source))
+    return fault('csv-source', `“${row.source}” is no source; use ${readingSources.join(', ')}.`);
   return undefined;
 }
 
@@ -104,7 +104,7 @@ function eventsOf(rows: readonly Timed[], { run, events }: TestRecord['attempts'
   };
   for (let index = 0; index < rows.length; index += 1) {
     const { row, at } = rows[index];
-    const common = { phase: row.phase, round: Number(row.round), source: row.source as 'keypad' | 'simulated gauge' };
+    const common = { phase: row.phase, round: Number(row.round), source: row.source as ReadingSource };
     if (row.role !== 'trace') {
       write(
         {

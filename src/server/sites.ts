@@ -1,9 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { and, asc, desc, eq } from 'drizzle-orm';
 import { object, string } from 'yup';
+import { firstSections, type Section } from '@/core/locating/sections';
 import { parsePipeSchedule, parseVolume } from '@/core/planning/pipe-volume';
+import { type SystemKind, systemKinds } from '@/core/procedures/procedure';
 import { withFirm } from '@/db/connection';
-import { type Section, site, system, test } from '@/db/schema';
+import { site, system, test } from '@/db/schema';
 import { type Actor, may } from './actor';
 import { type Answer, answer, forbidden, isUuid, notFound, refuse } from './answers';
 import { nowDate } from './clock';
@@ -20,6 +22,7 @@ const siteForm = object({
 
 const systemForm = object({
   name: string().trim().required('Name the system, such as “Gas, flat 3”.').max(120, 'Keep the name under 120 characters.'),
+  kind: string().oneOf(systemKinds, 'Choose what kind of system it is.').default('gas'),
   pipes: string().default('').max(20_000, 'The schedule is too long.'),
   statedVolume: string().trim().default('').max(40, 'Type a volume such as 12.5 L.'),
   components: string().default('').max(10_000, 'The list is too long.'),
@@ -92,12 +95,12 @@ export async function addSystem(actor: Actor, siteId: string, form: unknown, mor
         id: randomUUID(),
         firmId: actor.firmId,
         siteId,
-        kind: 'gas',
+        kind: input.value.kind,
         name: input.value.name,
         pipes: input.value.pipes,
         statedVolume: input.value.statedVolume,
         answers: more.answers ?? {},
-        sections: more.sections ?? sectionsFrom(components),
+        sections: more.sections ?? firstSections(input.value.kind as SystemKind, components),
         components,
         createdAt: nowDate(),
       })
@@ -105,10 +108,3 @@ export async function addSystem(actor: Actor, siteId: string, form: unknown, mor
     return answer(made);
   });
 }
-
-/** A first schematic from what is known: valve, pipework, and a branch for each appliance. */
-const sectionsFrom = (components: readonly string[]): readonly Section[] => [
-  { id: 'valve', name: 'Supply valve' },
-  { id: 'pipework', parent: 'valve', name: 'Pipework' },
-  ...components.map((name, index): Section => ({ id: `branch-${index + 1}`, parent: 'pipework', name })),
-];
