@@ -1,48 +1,30 @@
 'use client';
 
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { dateText } from '@/core/judging/events';
-import { timeText } from '@/core/judging/exact';
-import { type Plan, type Planned, type PlanResult, planTest } from '@/core/planning/plan';
-import { type Answers, isAsked, type Procedure, proceduresFor } from '@/core/procedures';
-import type { Problem } from '@/core/quantities/result';
+import { type Gauge, noGauge } from '@/core/planning/gauge';
+import { type Plan, type PlanInput, type PlanResult, planTest } from '@/core/planning/plan';
+import { type Answers, isAsked, type Procedure, procedureById, proceduresFor } from '@/core/procedures';
 import { inSentence } from '@/core/record/words';
 import { now, offsetMinutes } from '@/features/field/clock';
 import { SignalLine, useField } from '@/features/field/field';
 import { startAttempt, startTest } from '@/features/field/log';
 import { may } from '@/server/actor';
 import type { KitSystem } from '@/server/field';
-import { button, heading, input, link, subheading } from '@/ui/classes';
-import { Field } from '@/ui/field';
+import { button, heading, link, subheading } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { Question } from '@/ui/question';
-import { GaugeChoice, rankOf } from './gauge-choice';
-import { PlanSheet } from './plan-sheet';
+import { InstrumentChoice } from './instrument-choice';
+import { PipeFields } from './pipe-fields';
+import { PlanSheet, sheetLine } from './plan-sheet';
+import { ProcedureChoice } from './procedure-choice';
+import { RecordFields } from './record-fields';
+import { equip } from './suited';
+import { startOfPlan, useDraft, usualStart } from './use-draft';
 
-interface Draft {
-  readonly answers: Readonly<Record<string, string>>;
-  readonly pipes: string;
-  readonly statedVolume: string;
-  readonly gaugeId: string;
-  /** The firm's own procedure that is followed; empty for the procedure itself. */
-  readonly variantId: string;
-  readonly jobOrigin: string;
-  readonly meterNumber: string;
-  readonly meterReading: string;
-  readonly visualInspection: boolean;
-}
-
-/** A plan's draft survives reload: nothing typed is lost. Each purpose of a plan keeps its own. */
+/** Each purpose of a plan keeps its own draft, and so does each procedure. */
 const draftKey = ({ systemId, attemptOf, avoidGauge, withAnswers }: PlanProps) =>
   `vast-stone-plan-${systemId}-${attemptOf?.testId ?? 'new'}-${attemptOf?.number ?? 1}-${avoidGauge ?? ''}-${JSON.stringify(withAnswers ?? {})}`;
-
-function readDraft(key: string): Partial<Draft> {
-  try {
-    return JSON.parse(sessionStorage.getItem(key) ?? '{}');
-  } catch {
-    return {};
-  }
-}
 
 const today = () => dateText(now() + offsetMinutes() * 60_000);
 
@@ -52,6 +34,8 @@ interface PlanProps {
   readonly avoidGauge?: string;
   /** Answers to start from, where another test would tell more. */
   readonly withAnswers?: Answers;
+  /** Procedure to start with, where another page has chosen one. */
+  readonly procedureId?: string;
   readonly open: (run: string) => void;
 }
 
@@ -60,25 +44,46 @@ export function PlanScreen(props: PlanProps) {
   const { kit } = useField();
   const before = usePlanBefore(props.attemptOf?.testId);
   const system = kit.systems.find(({ id }) => id === props.systemId);
-  const procedure = system === undefined ? undefined : proceduresFor(system.kind)[0];
-  if (system !== undefined && procedure !== undefined)
-    return before === 'opening' ? (
-      <p className="p-6 text-quiet">Opening the plan…</p>
-    ) : (
-      <PlanForm {...props} system={system} procedure={procedure} {...(before === undefined ? {} : { before })} />
+  const key = draftKey(props);
+  const [chosen, setChosen] = useState<{ readonly id: string; readonly variantId?: string } | undefined>(() => {
+    const id = sessionStorage.getItem(`${key}-procedure`);
+    return id === null ? undefined : { id };
+  });
+  if (system === undefined)
+    return (
+      <main className="mx-auto max-w-xl p-6">
+        <h1 className={heading}>This system is not on this device</h1>
+        <p className="mt-2 text-quiet">
+          It may have been added after your last sync, or belong to someone else. Open this page once with signal, or choose a system from
+          the list of sites.
+        </p>
+        <a href="/sites" className={`${link} mt-4 inline-block`}>
+          Sites
+        </a>
+      </main>
     );
+  if (before === 'opening') return <p className="p-6 text-quiet">Opening the plan…</p>;
+  const suited = proceduresFor(system.kind);
+  const last = kit.earlier.find(({ systemId }) => systemId === system.id)?.procedure;
+  const wanted = before?.procedure.id ?? chosen?.id ?? props.procedureId ?? last;
+  const procedure = suited.find(({ id }) => id === wanted) ?? (before === undefined ? suited[0] : procedureById(before.procedure.id));
+  if (procedure === undefined)
+    return <p className="p-6 text-quiet">No procedure here covers this kind of system. Test it by your own code.</p>;
   return (
-    <main className="mx-auto max-w-xl p-6">
-      <h1 className={heading}>{system === undefined ? 'This system is not on this device' : 'There is no procedure for it yet'}</h1>
-      <p className="mt-2 text-quiet">
-        {system === undefined
-          ? 'It may have been added after your last sync, or belong to someone else. Open this page once with signal, or choose a system from the list of sites.'
-          : `${system.name} is a system of a kind (${system.kind}) that no procedure here covers. Test it by your own code.`}
-      </p>
-      <a href="/sites" className={`${link} mt-4 inline-block`}>
-        Sites
-      </a>
-    </main>
+    <PlanForm
+      key={procedure.id}
+      {...props}
+      system={system}
+      procedure={procedure}
+      // An attempt is of the same test: another procedure is another test.
+      procedures={before === undefined ? suited : [procedure]}
+      chooseProcedure={(id, variantId) => {
+        sessionStorage.setItem(`${key}-procedure`, id);
+        setChosen({ id, variantId });
+      }}
+      {...(chosen?.variantId === undefined ? {} : { variantId: chosen.variantId })}
+      {...(before === undefined ? {} : { before })}
+    />
   );
 }
 
@@ -102,60 +107,63 @@ function PlanForm(
   props: PlanProps & {
     readonly system: KitSystem;
     readonly procedure: Procedure;
+    readonly procedures: readonly Procedure[];
+    readonly chooseProcedure: (id: string, variantId: string) => void;
+    /** The firm's own procedure, where it was chosen together with this one. */
+    readonly variantId?: string;
     /** Plan of the attempt before this one: a new attempt starts from it. */
     readonly before?: Plan;
   },
 ) {
-  const { attemptOf, avoidGauge, withAnswers, open, system, procedure, before } = props;
+  const { attemptOf, avoidGauge, withAnswers, open, system, procedure, procedures, chooseProcedure, before } = props;
   const { kit, store, person, send } = useField();
-  const key = draftKey(props);
-  // A kit that was taken along by an earlier build has none.
-  const own = useMemo(() => (kit.ownProcedures ?? []).filter(({ base }) => base === procedure.id), [kit.ownProcedures, procedure]);
-  const [draft, setDraft] = useState<Draft>(() => {
-    const defaults = Object.fromEntries(procedure.parameters.map((parameter) => [parameter.id, parameter.default]));
-    const suited = kit.gauges.filter(({ id }) => id !== avoidGauge).sort((a, b) => rankOf(a, today()) - rankOf(b, today()));
-    const same = suited.find(({ id }) => id === before?.gauge.id);
-    return {
-      answers: { ...defaults, ...(before?.answers ?? system.answers), ...withAnswers },
-      pipes: before?.pipes.join('\n') ?? system.pipes,
-      statedVolume: before?.volume.typed ?? system.statedVolume,
-      gaugeId: (same ?? suited[0])?.id ?? '',
-      variantId: before?.procedure.variant?.id ?? '',
-      jobOrigin: '',
-      meterNumber: '',
-      meterReading: '',
-      visualInspection: true,
-      ...readDraft(key),
-    };
-  });
+  const own = useMemo(() => kit.ownProcedures.filter(({ base }) => base === procedure.id), [kit.ownProcedures, procedure]);
+  const { draft, change, answer, copy, forget } = useDraft(
+    `${draftKey(props)}-${procedure.id}`,
+    procedure,
+    () => {
+      const start = before === undefined ? usualStart(kit, system, procedure) : startOfPlan(before);
+      return {
+        ...start,
+        answers: { ...start.answers, ...withAnswers },
+        ...(avoidGauge !== undefined && start.gaugeId === avoidGauge ? { gaugeId: '' } : {}),
+      };
+    },
+    props.variantId,
+  );
   const [starting, setStarting] = useState(false);
-  useEffect(() => sessionStorage.setItem(key, JSON.stringify(draft)), [draft, key]);
-  const gauge = kit.gauges.find(({ id }) => id === draft.gaugeId);
+  const on = today();
   const variant = own.find(({ id }) => id === draft.variantId);
+  const input = useMemo(
+    () => ({
+      procedure: procedure.id,
+      answers: draft.answers,
+      pipes: draft.pipes,
+      statedVolume: draft.statedVolume,
+      houseRules: kit.houseRules,
+      ...(variant === undefined ? {} : { variant }),
+      on,
+    }),
+    [draft.answers, draft.pipes, draft.statedVolume, kit.houseRules, procedure.id, variant, on],
+  );
+  // Every gauge is planned with: that may lag a keystroke behind the sheet.
+  const lagging = useDeferredValue(input);
+  const chosen = useMemo(
+    () => ({ gaugeId: draft.gaugeId, instrumentIds: draft.instrumentIds, ...(avoidGauge === undefined ? {} : { avoid: avoidGauge }) }),
+    [draft.gaugeId, draft.instrumentIds, avoidGauge],
+  );
+  const equipment = useMemo(() => equip(procedure, kit.instruments, lagging, chosen), [procedure, kit.instruments, lagging, chosen]);
+  const gauge: Gauge | undefined = procedure.noGauge === true ? noGauge : equipment.gauge;
   const result = useMemo<PlanResult>(
     () =>
       gauge === undefined
-        ? { ok: false, problems: [{ code: 'gauge-missing', field: 'gauge', message: 'Choose the gauge.' }] }
-        : planTest({
-            procedure: procedure.id,
-            answers: draft.answers,
-            pipes: draft.pipes,
-            statedVolume: draft.statedVolume,
-            gauge,
-            houseRules: kit.houseRules,
-            ...(variant === undefined ? {} : { variant }),
-            on: today(),
-          }),
-    [draft, gauge, kit.houseRules, procedure, variant],
+        ? { ok: false, problems: [{ code: 'gauge-missing', field: 'gauge', message: 'Choose the gauge; add one under Instruments.' }] }
+        : planTest({ ...input, gauge, instruments: equipment.instruments } satisfies PlanInput),
+    [input, gauge, equipment.instruments],
   );
 
   const problems = result.ok ? [] : result.problems;
-  const of = (field: string): Problem | undefined => problems.find((problem) => problem.field === field);
-  const change = (part: Partial<Draft>) => setDraft((last) => ({ ...last, ...part }));
-  const answer = useCallback(
-    (id: string, value: string) => setDraft((last) => ({ ...last, answers: { ...last.answers, [id]: value } })),
-    [],
-  );
+  const asked = procedure.parameters.filter((parameter) => isAsked(procedure, parameter, draft.answers));
   // Refused here, not only by the server later: nobody should run a test that will not be taken.
   const mayRun = may(person.role, 'run tests');
   const start = async () => {
@@ -172,7 +180,7 @@ function PlanForm(
       attemptOf === undefined
         ? await startTest(store, person, { id: system.id, name: system.name, site: system.site.name }, plan, details)
         : await startAttempt(store, person, attemptOf.testId, attemptOf.number, plan);
-    sessionStorage.removeItem(key);
+    forget();
     send();
     open(run);
   };
@@ -203,143 +211,62 @@ function PlanForm(
           }}
           aria-label="Questions"
         >
-          {own.length > 0 && (
-            <Field
-              id="variantId"
-              label="Procedure"
-              help={
-                variant === undefined
-                  ? 'Your firm has own procedures that it may be tested by.'
-                  : `Version ${variant.version}, ${variant.reference}; a copy of ${procedure.title}.`
-              }
-            >
-              <select
-                id="variantId"
-                className={input}
-                value={variant?.id ?? ''}
-                onChange={(event) => change({ variantId: event.target.value })}
-              >
-                <option value="">
-                  {procedure.title}, {inSentence(procedure.school)}
-                </option>
-                {own.map(({ id, title }) => (
-                  <option key={id} value={id}>
-                    {title}
-                  </option>
-                ))}
-              </select>
-            </Field>
-          )}
+          <ProcedureChoice
+            procedure={procedure}
+            procedures={procedures}
+            own={kit.ownProcedures}
+            variantId={variant?.id ?? ''}
+            choose={(id, variantId) => {
+              if (id === procedure.id) change({ variantId });
+              else chooseProcedure(id, variantId);
+            }}
+            system={system}
+            earlier={attemptOf === undefined ? kit.earlier : []}
+            systems={kit.systems}
+            copy={copy}
+          />
           <div className="grid gap-4 sm:grid-cols-2">
-            {procedure.parameters
-              .filter((parameter) => isAsked(procedure, parameter, draft.answers))
-              .map((parameter) => (
+            {asked.map((parameter) => (
+              <div key={parameter.id} className={parameter.kind === 'lines' || parameter.kind === 'components' ? 'sm:col-span-2' : ''}>
                 <Question
-                  key={parameter.id}
                   parameter={parameter}
                   value={draft.answers[parameter.id] ?? ''}
                   answer={answer}
-                  problem={of(parameter.id)}
+                  problem={problems.find(({ field }) => field === parameter.id)}
+                  units
                 />
-              ))}
+              </div>
+            ))}
           </div>
-          <Field
-            id="pipes"
-            label="Pipe schedule"
-            help="A line each: size, material, length, or its low and high estimate. 22cu 6.5 · 22cu 6..9 · 1sch40 40ft · 20dn 3 · 16x2pex 8 · 21.3bore 4"
-            problem={
-              of('size') ??
-              of('length') ??
-              (of('volume')?.code === 'volume-missing' ? of('volume') : undefined) ??
-              problems.find(({ code }) => code.startsWith('pipe-line'))
-            }
-          >
-            <textarea
-              id="pipes"
-              rows={Math.max(3, draft.pipes.split('\n').length + 1)}
-              className={`${input} figures`}
-              value={draft.pipes}
-              disabled={draft.statedVolume.trim() !== ''}
-              onChange={(event) => change({ pipes: event.target.value })}
-              spellCheck={false}
+          {procedure.volumeFrom === 'pipes' && <PipeFields draft={draft} change={change} problems={problems} />}
+          {procedure.noGauge !== true && (
+            <InstrumentChoice
+              name="gauge"
+              label="Gauge"
+              offered={equipment.gauges}
+              chosenId={gauge?.id ?? ''}
+              choose={(gaugeId) => change({ gaugeId })}
+              advise={(one) => procedure.gaugeAdvice?.(one as Gauge)}
+              none="The firm has no pressure gauge yet: add one under Instruments."
             />
-          </Field>
-          <Field
-            id="statedVolume"
-            label="Or the volume of the pipes, if the lengths are not known"
-            help="Measured, or estimated as 10..14 L: it is planned for the larger, which hides a larger leak. Leave empty to use the schedule."
-            problem={of('volume')?.code === 'volume-missing' ? undefined : of('volume')}
-          >
-            <input
-              id="statedVolume"
-              className={`${input} figures`}
-              placeholder="12.5 L"
-              value={draft.statedVolume}
-              onChange={(event) => change({ statedVolume: event.target.value })}
+          )}
+          {equipment.roles.map(({ role, offered, chosen: own }) => (
+            <InstrumentChoice
+              key={role.role}
+              name={role.role}
+              label={role.label}
+              offered={offered}
+              chosenId={own?.id ?? ''}
+              choose={(id) => change({ instrumentIds: { ...draft.instrumentIds, [role.role]: id } })}
+              none={role.orGauge === true ? 'The gauge above is used.' : 'The firm has none yet: add it under Instruments.'}
             />
-          </Field>
-          <fieldset>
-            <legend className="font-medium">Gauge</legend>
-            <div className="mt-1 space-y-2">
-              {kit.gauges.map((one) => (
-                <GaugeChoice
-                  key={one.id}
-                  gauge={one}
-                  chosen={one.id === draft.gaugeId}
-                  choose={() => change({ gaugeId: one.id })}
-                  result={result}
-                  procedure={procedure}
-                  on={today()}
-                />
-              ))}
-            </div>
-          </fieldset>
-          <details className="border-t border-line pt-3">
-            <summary className="font-medium">For the record: job, meter, visual inspection</summary>
-            <div className="mt-3 grid gap-4 sm:grid-cols-2">
-              <Field id="jobOrigin" label="Job origin" help="Yearly round, call-out, new tenant…">
-                <input
-                  id="jobOrigin"
-                  className={input}
-                  value={draft.jobOrigin}
-                  maxLength={200}
-                  onChange={(event) => change({ jobOrigin: event.target.value })}
-                />
-              </Field>
-              <Field id="meterNumber" label="Meter number" help="As on the meter’s plate.">
-                <input
-                  id="meterNumber"
-                  className={input}
-                  value={draft.meterNumber}
-                  maxLength={60}
-                  onChange={(event) => change({ meterNumber: event.target.value })}
-                />
-              </Field>
-              <Field id="meterReading" label="Meter reading" help="As it stands now.">
-                <input
-                  id="meterReading"
-                  className={input}
-                  value={draft.meterReading}
-                  maxLength={60}
-                  onChange={(event) => change({ meterReading: event.target.value })}
-                />
-              </Field>
-              <label className="flex min-h-11 items-center gap-3 self-end">
-                <input
-                  type="checkbox"
-                  className="size-5 accent-(--action)"
-                  checked={draft.visualInspection}
-                  onChange={(event) => change({ visualInspection: event.target.checked })}
-                />{' '}
-                Visual inspection done
-              </label>
-            </div>
-          </details>
+          ))}
+          <RecordFields draft={draft} change={change} metered={system.kind === 'gas' || system.kind === 'water'} />
         </form>
-        <section aria-label="Plan sheet" className="lg:sticky lg:top-4 lg:self-start">
+        <section aria-label="Plan sheet" className="lg:sticky lg:top-4 lg:max-h-[calc(100dvh-2rem)] lg:self-start lg:overflow-y-auto">
           <h2 className={`${subheading} mb-2`}>The plan</h2>
           {result.ok ? (
-            <PlanSheet planned={result.value} />
+            <PlanSheet planned={result.value} procedure={procedure} />
           ) : (
             <div className="space-y-2" role="alert">
               {problems.map((problem) => (
@@ -372,17 +299,4 @@ function PlanForm(
       </div>
     </main>
   );
-}
-
-/** The sheet in one line, for a phone. */
-function sheetLine({ plan, gaugeFindings: findings }: Planned): string {
-  const hold = plan.phases.find(({ id }) => id === plan.judgedBy);
-  if (hold?.kind !== 'hold') return '';
-  const permitted = hold.criterion.kind === 'no-fall' ? hold.criterion.permitted : undefined;
-  return [
-    `raise to ${hold.band.low}–${hold.band.high} ${plan.unit}`,
-    `hold ${timeText(hold.seconds)}`,
-    permitted === undefined ? `limit ${plan.limit}` : `permitted ${permitted}, pipework ${plan.limit}`,
-    findings.length === 0 ? 'gauge fits' : 'gauge does not fit',
-  ].join(' · ');
 }

@@ -1,70 +1,82 @@
+import { useState } from 'react';
 import { expectedCourse } from '@/core/judging/course';
+import { timeText } from '@/core/judging/exact';
 import { judge } from '@/core/judging/judge';
-import type { Planned } from '@/core/planning/plan';
-import type { HoldPhase } from '@/core/procedures/phases';
+import { unitOfHold } from '@/core/planning/instruments';
+import { holdRule, measureRule } from '@/core/planning/limit-words';
+import type { Plan, Planned } from '@/core/planning/plan';
+import type { HoldPhase, Phase } from '@/core/procedures/phases';
+import type { Procedure } from '@/core/procedures/procedure';
+import { readDecimal, toNumber, unitLabel } from '@/core/quantities';
+import { input } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 
 const clock = (seconds: number): string =>
-  seconds % 60 === 0 ? `${seconds / 60} min` : seconds > 120 ? `${Math.floor(seconds / 60)} min ${seconds % 60} s` : `${seconds} s`;
+  seconds % 3600 === 0
+    ? `${seconds / 3600} h`
+    : seconds % 60 === 0
+      ? `${seconds / 60} min`
+      : seconds > 120
+        ? `${Math.floor(seconds / 60)} min ${seconds % 60} s`
+        : `${seconds} s`;
 
 /** What the answers come to: pressures, times, limit and where it comes from, and what the test can see. */
-export function PlanSheet({ planned: { plan, volume, gaugeFindings, advice } }: { readonly planned: Planned }) {
+export function PlanSheet({
+  planned: { plan, volume, gaugeFindings, advice },
+  procedure,
+}: {
+  readonly planned: Planned;
+  readonly procedure: Pick<Procedure, 'kit' | 'tasks'>;
+}) {
   // What waits how long if all goes well.
-  const holds = expectedCourse(plan, judge(plan, [])).filter((phase) => phase.kind === 'hold');
-  const judging = holds.find(({ id }) => id === plan.judgedBy);
-  const permitted = judging?.criterion.kind === 'no-fall' ? judging.criterion.permitted : undefined;
+  const course = expectedCourse(plan, judge(plan, []));
+  const judging = plan.phases.find(({ id }) => id === plan.judgedBy);
   const house = plan.figures.filter(({ source }) => source === 'house rule');
   const own = plan.figures.filter(({ source }) => source === 'own procedure');
   return (
     <div className="space-y-4">
       {gaugeFindings.map(({ code, message }) => (
-        <Notice key={code} tone="stop">
-          This gauge cannot give a pass. {message}
+        <Notice key={code + message} tone="stop">
+          This cannot give a pass. {message}
         </Notice>
       ))}
+      {judging !== undefined && <Headline plan={plan} phase={judging} />}
+      <Timeline course={course} plan={plan} tasks={procedure.tasks} />
       {advice.map((text) => (
         <Notice key={text} tone="caution">
           {text}
         </Notice>
       ))}
-      <div className="slab p-4">
-        <p className="text-quiet">Raise to</p>
-        <p className="figures text-4xl font-semibold">
-          {judging?.band.low}–{judging?.band.high} <span className="text-xl">{plan.unit}</span>
-        </p>
-        <p className="mt-2 text-lg leading-snug">
-          {permitted === undefined ? (
-            <>
-              No perceptible fall: a movement of <b className="figures">{plan.limit}</b> {plan.unit} or more fails.
-            </>
-          ) : (
-            <>
-              A fall up to <b className="figures">{permitted}</b> {plan.unit} is permitted with the appliances connected; the pipework alone
-              must then show less than <b className="figures">{plan.limit}</b>.
-            </>
-          )}
-        </p>
-      </div>
-      <Timeline holds={holds} unit={plan.unit} />
       <dl className="space-y-2 text-[0.95rem]">
-        <Row name="Volume">
-          <span className="figures">{plan.volume.litres} L</span>{' '}
-          <span className="text-quiet">
-            (
-            {plan.volume.how === 'schedule'
-              ? `pipe ${volume.pipesL.toFixed(2)}, fittings ${volume.fittingsL.toFixed(2)}`
-              : `as stated ${volume.pipesL.toFixed(2)}`}
-            , meter {volume.meterL}, rig {volume.rigHoseL})
-          </span>
-          {plan.volume.lowest !== undefined && (
-            <span className="block text-quiet">
-              Estimated from <span className="figures">{plan.volume.lowest}</span> L; planned for the larger.
+        {volume.totalL > 0 && (
+          <Row name="Volume">
+            <span className="figures">{plan.volume.litres} L</span>{' '}
+            <span className="text-quiet">
+              (
+              {plan.volume.how === 'schedule'
+                ? `pipe ${volume.pipesL.toFixed(2)}, fittings ${volume.fittingsL.toFixed(2)}`
+                : `as ${plan.volume.how} ${volume.pipesL.toFixed(2)}`}
+              {volume.meterL > 0 && `, meter ${volume.meterL}`}
+              {volume.rigHoseL > 0 && `, rig ${volume.rigHoseL}`})
             </span>
-          )}
-        </Row>
+            {plan.volume.lowest !== undefined && (
+              <span className="block text-quiet">
+                Estimated from <span className="figures">{plan.volume.lowest}</span> L; planned for the larger.
+              </span>
+            )}
+          </Row>
+        )}
         <Row name="Can see">
-          a leak above <b className="figures">{plan.sight.litresPerHour} L/h</b>; a smaller one may pass unseen
+          {Number(plan.sight.litresPerHour) > 0 && (
+            <>
+              a leak above <b className="figures">{plan.sight.litresPerHour} L/h</b>; a smaller one may pass unseen
+            </>
+          )}
           <span className="figures mt-0.5 block text-xs text-quiet">{plan.sight.working}</span>
+          {/* Where the procedure itself asks for the leak of concern, its own question lengthens the hold. */}
+          {judging?.kind === 'hold' && Number(plan.sight.litresPerHour) > 0 && !('concern' in plan.answers) && (
+            <Concern plan={plan} hold={judging} />
+          )}
         </Row>
         <Row name="Limit">
           {plan.derivation.map((line) => (
@@ -84,9 +96,101 @@ export function PlanSheet({ planned: { plan, volume, gaugeFindings, advice } }: 
           </Row>
         )}
         <Row name="Not tested">{plan.notTested.join('. ')}.</Row>
+        <Row name="Take along">
+          <details>
+            <summary className="underline">Kit list, {procedure.kit.length} lines</summary>
+            <ul className="mt-1 list-inside list-[square]">
+              {procedure.kit.map((line) => (
+                <li key={line}>{line}</li>
+              ))}
+            </ul>
+          </details>
+        </Row>
       </dl>
       <p className="text-sm text-quiet">Local code, the maker’s instructions and licensed practice come first.</p>
     </div>
+  );
+}
+
+/** What the deciding phase begins from, and what decides it. */
+function Headline({ plan, phase }: { readonly plan: Plan; readonly phase: Phase }) {
+  const big = (label: string, figures: string, unit: string, rule: React.ReactNode) => (
+    <div className="slab p-4">
+      <p className="text-quiet">{label}</p>
+      <p className="figures text-4xl font-semibold">
+        {figures} <span className="text-xl">{unit}</span>
+      </p>
+      <p className="mt-2 text-lg leading-snug">{rule}</p>
+    </div>
+  );
+  switch (phase.kind) {
+    case 'hold': {
+      const unit = unitLabel(unitOfHold(plan, phase));
+      const { criterion } = phase;
+      // A level starts wherever it was filled to; what counts is how far it may move.
+      if (phase.unit === 'mm') return big(phase.title, `${clock(phase.seconds)}`, '', holdRule(criterion, unit));
+      return big(
+        // Some are raised to it and some bled down: the hold begins there.
+        phase.fed === true ? 'Stands at' : 'The hold begins at',
+        `${phase.band.low}–${phase.band.high}`,
+        unit,
+        criterion.kind !== 'no-fall' ? (
+          holdRule(criterion, unit)
+        ) : criterion.permitted === undefined ? (
+          <>
+            No perceptible fall: a movement of <b className="figures">{criterion.threshold}</b> {unit} or more fails.
+          </>
+        ) : (
+          <>
+            A fall up to <b className="figures">{criterion.permitted}</b> {unit} is permitted with the appliances connected; the pipework
+            alone must then show less than <b className="figures">{criterion.threshold}</b>.
+          </>
+        ),
+      );
+    }
+    case 'measure':
+      return phase.criterion.kind === 'flow-at-most'
+        ? big('Permitted', phase.criterion.limit, unitLabel(phase.criterion.unit), measureRule(phase.criterion))
+        : big(phase.title, `${plan.highest}`, unitLabel(plan.unit), measureRule(phase.criterion));
+    default:
+      return (
+        <div className="slab p-4">
+          <p className="text-quiet">{phase.title}</p>
+          <p className="text-lg leading-snug">{phase.say}</p>
+        </div>
+      );
+  }
+}
+
+/** How long this gauge must watch to show a leak that somebody worries about: seen leak and time are inversely proportional. */
+function Concern({ plan, hold }: { readonly plan: Plan; readonly hold: HoldPhase }) {
+  const [text, setText] = useState('');
+  const typed = readDecimal(text.trim().replace(',', '.'));
+  const leak = typed === undefined ? undefined : toNumber(typed);
+  const minutes =
+    leak === undefined || !(leak > 0) ? undefined : Math.ceil((hold.seconds * Number(plan.sight.litresPerHour)) / leak / 60 - 1e-9);
+  return (
+    <span className="mt-1 flex flex-wrap items-center gap-2 text-sm">
+      <label htmlFor="sheet-concern">To see a leak of</label>
+      <input
+        id="sheet-concern"
+        inputMode="decimal"
+        autoComplete="off"
+        className={`${input} figures !w-20`}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      <span>L/h</span>
+      <output htmlFor="sheet-concern" className="font-medium" data-testid="concern">
+        {minutes === undefined
+          ? text.trim() === ''
+            ? ''
+            : 'type a figure above zero'
+          : minutes * 60 <= hold.seconds
+            ? `${clock(hold.seconds)} are enough`
+            : `${minutes > 1440 ? 'over a day: take a finer gauge' : `hold ${minutes} min at this gauge`}`}
+      </output>
+    </span>
   );
 }
 
@@ -102,28 +206,60 @@ function Row({ name, children }: { readonly name: string; readonly children: Rea
   return (
     <div className="grid grid-cols-[6.5rem_1fr] gap-3 border-t border-line pt-2">
       <dt className="text-quiet">{name}</dt>
-      <dd>{children}</dd>
+      <dd className="min-w-0">{children}</dd>
     </div>
   );
 }
 
 /** The timed phases in proportion: what waits how long. */
-function Timeline({ holds, unit }: { readonly holds: readonly HoldPhase[]; readonly unit: string }) {
+function Timeline({ course, plan, tasks }: { readonly course: readonly Phase[]; readonly plan: Plan; readonly tasks: Procedure['tasks'] }) {
+  const holds = course.filter((phase) => phase.kind === 'hold');
   const total = holds.reduce((sum, { seconds }) => sum + seconds, 0);
+  const hands = tasks.reduce((sum, { activeMinutes }) => sum + activeMinutes, 0);
   return (
     <div>
-      <ol className="flex gap-1" aria-label="Timed phases">
-        {holds.map(({ id, title, seconds, band }) => (
-          <li key={id} className="min-w-20 border-t-4 border-action bg-surface px-2 py-1.5" style={{ flexGrow: seconds, flexBasis: 0 }}>
-            <span className="block font-medium leading-tight">{title}</span>
-            <span className="figures block text-sm">{clock(seconds)}</span>
-            <span className="figures block text-xs text-quiet">
-              {band.low}–{band.high} {unit}
-            </span>
-          </li>
-        ))}
-      </ol>
-      <p className="mt-1 text-sm text-quiet">{clock(total)} of waiting, then the closing steps.</p>
+      {holds.length > 0 && (
+        <ol className="flex flex-wrap gap-1" aria-label="Timed phases">
+          {holds.map((phase) => (
+            <li
+              key={phase.id}
+              className="min-w-20 border-t-4 border-action bg-surface px-2 py-1.5"
+              style={{ flexGrow: Math.max(1, Math.sqrt(phase.seconds)), flexBasis: 0 }}
+            >
+              <span className="block font-medium leading-tight">{phase.title}</span>
+              <span className="figures block text-sm">{clock(phase.seconds)}</span>
+              {phase.unit !== 'mm' && (
+                <span className="figures block text-xs text-quiet">
+                  {phase.band.low}–{phase.band.high} {unitLabel(unitOfHold(plan, phase))}
+                </span>
+              )}
+            </li>
+          ))}
+        </ol>
+      )}
+      <p className="mt-1 text-sm text-quiet">
+        {total > 0 ? `${clock(total)} of waiting, about` : 'About'} {hands} min of hands, closing steps included.
+      </p>
     </div>
   );
+}
+
+/** The sheet in one line, for a phone. */
+export function sheetLine({ plan, gaugeFindings }: Planned): string {
+  const judging = plan.phases.find(({ id }) => id === plan.judgedBy);
+  const fits = plan.gauge.id === 'none' ? [] : [gaugeFindings.length === 0 ? 'gauge fits' : 'gauge does not fit'];
+  if (judging?.kind === 'measure') return [measureRule(judging.criterion), ...fits].join(' · ');
+  if (judging?.kind !== 'hold') return [judging?.title ?? plan.procedure.title, ...fits].join(' · ');
+  const { criterion } = judging;
+  const unit = unitLabel(unitOfHold(plan, judging));
+  return [
+    ...(judging.unit === 'mm' ? [] : [`begins at ${judging.band.low}–${judging.band.high} ${unit}`]),
+    `hold ${timeText(judging.seconds)}`,
+    criterion.kind === 'no-fall'
+      ? criterion.permitted === undefined
+        ? `limit ${criterion.threshold}`
+        : `permitted ${criterion.permitted}, pipework ${criterion.threshold}`
+      : holdRule(criterion, unit),
+    ...fits,
+  ].join(' · ');
 }

@@ -1,0 +1,46 @@
+import { input } from '@/ui/classes';
+import { Field } from '@/ui/field';
+import type { Draft } from './use-draft';
+
+/** What the record wants to know beside the test itself. */
+export function RecordFields({
+  draft,
+  change,
+  metered,
+}: {
+  readonly draft: Draft;
+  readonly change: (part: Partial<Draft>) => void;
+  /** The system has a meter of its own. */
+  readonly metered: boolean;
+}) {
+  const text = (name: 'jobOrigin' | 'meterNumber' | 'meterReading', label: string, help: string, most: number) => (
+    <Field id={name} label={label} help={help}>
+      <input
+        id={name}
+        className={input}
+        value={draft[name]}
+        maxLength={most}
+        onChange={(event) => change({ [name]: event.target.value })}
+      />
+    </Field>
+  );
+  return (
+    <details className="border-t border-line pt-3">
+      <summary className="font-medium">For the record: job{metered ? ', meter' : ''}, visual inspection</summary>
+      <div className="mt-3 grid gap-4 sm:grid-cols-2">
+        {text('jobOrigin', 'Job origin', 'Yearly round, call-out, permit, inspector’s appointment…', 200)}
+        {metered && text('meterNumber', 'Meter number', 'As on the meter’s plate.', 60)}
+        {metered && text('meterReading', 'Meter reading', 'As it stands now.', 60)}
+        <label className="flex min-h-11 items-center gap-3 self-end">
+          <input
+            type="checkbox"
+            className="size-5 accent-(--action)"
+            checked={draft.visualInspection}
+            onChange={(event) => change({ visualInspection: event.target.checked })}
+          />{' '}
+          Visual inspection done
+        </label>
+      </div>
+    </details>
+  );
+}

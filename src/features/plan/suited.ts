@@ -1,0 +1,104 @@
+import { type Gauge, gaugeFindings, type Instrument, type InstrumentUnit } from '@/core/planning/gauge';
+import { demandOf } from '@/core/planning/instruments';
+import { type PlanInput, planTest } from '@/core/planning/plan';
+import type { Procedure, Role } from '@/core/procedures';
+import { isPressureUnit, toSi, unitKind } from '@/core/quantities';
+
+/** An instrument of the van for one part of a plan, with why it does not suit. */
+export interface Offered {
+  readonly instrument: Instrument;
+  readonly faults: readonly string[];
+}
+
+/** What a plan is made with: the gauge, and whatever its roles ask for; chosen by hand or the first that suits. */
+export interface Equipment {
+  readonly gauge?: Gauge;
+  readonly gauges: readonly Offered[];
+  readonly roles: readonly { readonly role: Role; readonly offered: readonly Offered[]; readonly chosen?: Instrument }[];
+  readonly instruments: Readonly<Record<string, Instrument>>;
+}
+
+type Bare = Omit<PlanInput, 'gauge' | 'instruments'>;
+
+interface Chosen {
+  readonly gaugeId: string;
+  readonly instrumentIds: Readonly<Record<string, string>>;
+  /** Not to be chosen of itself: the gauge that is swapped. */
+  readonly avoid?: string;
+}
+
+/** Instruments of the van for a plan: thresholds and times hang on the gauge, so each gauge is planned with. */
+export function equip(procedure: Procedure, van: readonly Instrument[], input: Bare, { gaugeId, instrumentIds, avoid }: Chosen): Equipment {
+  const roles = procedure.roles.filter(({ needed }) => needed(input.answers));
+  const byHand = (id: string | undefined) => van.find((one) => one.id === id);
+  const unitOf = (role: string): InstrumentUnit | undefined => procedure.example.instruments?.[role]?.unit;
+  const order = (unit: InstrumentUnit | undefined) => (a: Offered, b: Offered) => compareOffered(a, b, unit, input.on, avoid);
+  const plain = (list: readonly Instrument[]) => list.map((instrument): Offered => ({ instrument, faults: [] }));
+
+  // A first guess for every role, so that the gauges can be planned with.
+  const guessed = Object.fromEntries(
+    roles.flatMap(({ role, quantity, orGauge }) => {
+      const first =
+        byHand(instrumentIds[role]) ??
+        (orGauge === true
+          ? undefined
+          : plain(van.filter(({ unit }) => unitKind(unit) === quantity)).sort(order(unitOf(role)))[0]?.instrument);
+      return first === undefined ? [] : [[role, first]];
+    }),
+  );
+  const pressure = van.filter((one): one is Gauge => isPressureUnit(one.unit));
+  const gauges = [...gaugesFor(pressure, { ...input, instruments: guessed })].sort(order(procedure.example.gauge.unit));
+  const gauge = (byHand(gaugeId) ?? gauges[0]?.instrument) as Gauge | undefined;
+  if (gauge === undefined) return { gauges, roles: roles.map((role) => ({ role, offered: [] })), instruments: guessed };
+  const offered = roles.map((role) => {
+    const list = [...instrumentsFor(van, role, { ...input, gauge, instruments: guessed })].sort(order(unitOf(role.role)));
+    const suits = role.orGauge === true ? list.find(({ faults }) => faults.length === 0) : list[0];
+    const chosen = byHand(instrumentIds[role.role]) ?? suits?.instrument;
+    return { role, offered: list, ...(chosen === undefined ? {} : { chosen }) };
+  });
+  return {
+    gauge,
+    gauges,
+    roles: offered,
+    instruments: Object.fromEntries(offered.flatMap(({ role, chosen }) => (chosen === undefined ? [] : [[role.role, chosen]]))),
+  };
+}
+
+/** Those that suit first; real before simulated, in calibration before overdue, the procedure's own unit, digital, the finest. */
+function compareOffered(a: Offered, b: Offered, unit: InstrumentUnit | undefined, on: string, avoid: string | undefined): number {
+  const marks = ({ instrument: one, faults }: Offered): readonly number[] => [
+    Number(one.id === avoid),
+    Number(faults.length > 0),
+    Number(one.simulated),
+    Number(one.calibration.needed && one.calibration.due < on),
+    Number(one.unit !== unit),
+    Number(one.kind !== 'digital'),
+    toSi(Number(one.readability), one.unit),
+  ];
+  const [own, other] = [marks(a), marks(b)];
+  const place = own.findIndex((mark, index) => mark !== other[index]);
+  return place < 0 ? 0 : own[place] - other[place];
+}
+
+const faultsOf = (instrument: Instrument, demand: ReturnType<typeof demandOf>, on: string): readonly string[] =>
+  demand === undefined ? [] : gaugeFindings(instrument, { ...demand, on }).map(({ message }) => message);
+
+/** A gauge that the procedure refuses says so in the procedure's words. */
+function gaugesFor(gauges: readonly Gauge[], input: Omit<PlanInput, 'gauge'>): readonly Offered[] {
+  const plans = gauges.map((gauge) => ({ gauge, result: planTest({ ...input, gauge }) }));
+  // What is refused with every gauge is a matter of the answers, and is said beside them.
+  const refusals = plans.map(({ result }) => (result.ok ? [] : result.problems.map(({ message }) => message)));
+  const ofAnswers = (message: string) => refusals.every((list) => list.includes(message));
+  return plans.map(({ gauge, result }, index) => ({
+    instrument: gauge,
+    faults: result.ok ? faultsOf(gauge, demandOf(result.value.plan), input.on) : refusals[index].filter((message) => !ofAnswers(message)),
+  }));
+}
+
+const instrumentsFor = (van: readonly Instrument[], { role, quantity }: Role, input: PlanInput): readonly Offered[] =>
+  van
+    .filter(({ unit }) => unitKind(unit) === quantity)
+    .map((instrument) => {
+      const result = planTest({ ...input, instruments: { ...input.instruments, [role]: instrument } });
+      return { instrument, faults: result.ok ? faultsOf(instrument, demandOf(result.value.plan, role), input.on) : [] };
+    });

@@ -1,0 +1,103 @@
+import { useCallback, useEffect, useState } from 'react';
+import type { Plan } from '@/core/planning/plan';
+import type { Answers, Procedure } from '@/core/procedures';
+import type { EarlierPlan, Kit, KitSystem } from '@/server/field';
+
+/** What a plan is made from, as it stands on the screen. */
+export interface Draft {
+  readonly answers: Answers;
+  readonly pipes: string;
+  readonly statedVolume: string;
+  /** Empty where nobody has chosen yet: then the first that suits stands. */
+  readonly gaugeId: string;
+  /** Instruments beside the gauge, by role. */
+  readonly instrumentIds: Readonly<Record<string, string>>;
+  /** The firm's own procedure that is followed; empty for the procedure itself. */
+  readonly variantId: string;
+  readonly jobOrigin: string;
+  readonly meterNumber: string;
+  readonly meterReading: string;
+  readonly visualInspection: boolean;
+}
+
+/** The parts of a draft that another plan can give. */
+export type Start = Pick<Draft, 'answers' | 'pipes' | 'statedVolume' | 'gaugeId' | 'instrumentIds' | 'variantId'>;
+
+export const startOf = ({ answers, pipes, statedVolume, gauge, instruments, variant = '' }: EarlierPlan): Start => ({
+  answers,
+  pipes,
+  statedVolume,
+  gaugeId: gauge,
+  instrumentIds: instruments,
+  variantId: variant,
+});
+
+export const startOfPlan = (plan: Plan): Start => ({
+  answers: plan.answers,
+  pipes: plan.pipes.join('\n'),
+  statedVolume: plan.volume.typed,
+  gaugeId: plan.gauge.id,
+  instrumentIds: Object.fromEntries(Object.entries(plan.instruments ?? {}).map(([role, { id }]) => [role, id])),
+  variantId: plan.procedure.variant?.id ?? '',
+});
+
+/** The last test of this system by this procedure, else what is known of the system itself. */
+export function usualStart(kit: Kit, system: KitSystem, procedure: Procedure): Start {
+  const last = kit.earlier.find(({ systemId, procedure: id }) => systemId === system.id && id === procedure.id);
+  const known = new Set(procedure.parameters.map(({ id }) => id));
+  return last === undefined
+    ? {
+        answers: Object.fromEntries(Object.entries(system.answers).filter(([id]) => known.has(id))),
+        pipes: system.pipes,
+        statedVolume: system.statedVolume,
+        gaugeId: '',
+        instrumentIds: {},
+        variantId: '',
+      }
+    : withoutSimulated(kit, startOf(last));
+}
+
+/** Practice on a simulated gauge is no reason to take it to the next job. */
+function withoutSimulated({ instruments }: Kit, start: Start): Start {
+  const real = (id: string) => instruments.some((one) => one.id === id && !one.simulated);
+  return {
+    ...start,
+    gaugeId: real(start.gaugeId) ? start.gaugeId : '',
+    instrumentIds: Object.fromEntries(Object.entries(start.instrumentIds).filter(([, id]) => real(id))),
+  };
+}
+
+function readDraft(key: string): Partial<Draft> {
+  try {
+    return JSON.parse(sessionStorage.getItem(key) ?? '{}');
+  } catch {
+    return {};
+  }
+}
+
+/** A draft survives reload: nothing typed is lost. */
+export function useDraft(key: string, procedure: Procedure, start: () => Start, variantId: string | undefined) {
+  const [draft, setDraft] = useState<Draft>(() => ({
+    jobOrigin: '',
+    meterNumber: '',
+    meterReading: '',
+    visualInspection: true,
+    ...withDefaults(procedure, start()),
+    ...readDraft(key),
+    // Chosen just now, on the way here.
+    ...(variantId === undefined ? {} : { variantId }),
+  }));
+  useEffect(() => sessionStorage.setItem(key, JSON.stringify(draft)), [draft, key]);
+  const change = useCallback((part: Partial<Draft>) => setDraft((last) => ({ ...last, ...part })), []);
+  const answer = useCallback(
+    (id: string, value: string) => setDraft((last) => ({ ...last, answers: { ...last.answers, [id]: value } })),
+    [],
+  );
+  const copy = useCallback((from: Start) => change(withDefaults(procedure, from)), [change, procedure]);
+  return { draft, change, answer, copy, forget: () => sessionStorage.removeItem(key) };
+}
+
+export const withDefaults = ({ parameters }: Procedure, start: Start): Start => ({
+  ...start,
+  answers: { ...Object.fromEntries(parameters.map((parameter) => [parameter.id, parameter.default])), ...start.answers },
+});
