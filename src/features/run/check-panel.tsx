@@ -1,10 +1,16 @@
 'use client';
 
-import { useState } from 'react';
+import dynamic from 'next/dynamic';
+import { useEffect, useState } from 'react';
 import type { CheckState } from '@/core/judging/events';
 import type { PhaseJudgement } from '@/core/judging/judge';
+import type { Gauge } from '@/core/planning/gauge';
 import type { CheckItem, CheckPhase } from '@/core/procedures/phases';
+import { now } from '@/features/field/clock';
 import { button, input, quietButton } from '@/ui/classes';
+import { countdown, useNow } from './use-now';
+
+const GuardForm = dynamic(() => import('./guard-form').then((module) => module.GuardForm), { ssr: false });
 
 const words: Record<CheckState, string> = {
   done: 'Done',
@@ -20,12 +26,17 @@ export function CheckPanel({
   phase,
   state,
   mayMove,
+  gauge,
   answer,
+  readGuard,
 }: {
   readonly phase: CheckPhase;
   readonly state: PhaseJudgement;
   readonly mayMove: boolean;
+  readonly gauge: Gauge;
   readonly answer: (item: CheckItem, state: CheckState, text?: string) => void;
+  /** Writes the guard gauge down and ticks its step off. */
+  readonly readGuard: (item: CheckItem, value: string, celsius: string | undefined) => void;
 }) {
   const open = phase.items.find(({ id }) => state.items?.every((item) => item.id !== id));
   return (
@@ -39,9 +50,30 @@ export function CheckPanel({
           answered={state.items?.find(({ id }) => id === item.id)}
           mayMove={mayMove}
           answer={answer}
+          {...(item.guard === true ? { guard: { gauge, read: (value, celsius) => readGuard(item, value, celsius) } } : {})}
         />
       ))}
     </ol>
+  );
+}
+
+/** The pause at a step of a rise: pressed when the pressure is there, counted by the clock, and said when it is over. */
+function Pause({ seconds }: { readonly seconds: number }) {
+  const [since, setSince] = useState<number>();
+  const time = useNow(250);
+  const left = since === undefined ? undefined : since + seconds * 1000 - time;
+  const over = left !== undefined && left <= 0;
+  useEffect(() => {
+    if (over) navigator.vibrate?.(200);
+  }, [over]);
+  return left === undefined ? (
+    <button type="button" className="min-h-12 px-1 text-sm underline" onClick={() => setSince(now())}>
+      It is there: pause {seconds} s
+    </button>
+  ) : (
+    <p role="timer" aria-live="off" className={`figures text-lg font-semibold ${over ? 'text-action' : ''}`}>
+      {over ? 'Pause over' : countdown(left)}
+    </p>
   );
 }
 
@@ -52,6 +84,7 @@ function Item({
   answered,
   mayMove,
   answer,
+  guard,
 }: {
   readonly item: CheckItem;
   readonly number: number;
@@ -59,6 +92,8 @@ function Item({
   readonly answered?: { readonly state: CheckState; readonly text?: string };
   readonly mayMove: boolean;
   readonly answer: (item: CheckItem, state: CheckState, text?: string) => void;
+  /** This step reads the guard gauge. */
+  readonly guard?: { readonly gauge: Gauge; readonly read: (value: string, celsius: string | undefined) => void };
 }) {
   const [asking, setAsking] = useState(false);
   const [text, setText] = useState('');
@@ -84,6 +119,16 @@ function Item({
         </span>
       </li>
     );
+  if (guard !== undefined)
+    return (
+      <li className={`py-2 ${next ? 'border-l-4 border-action pl-3' : 'pl-1'}`}>
+        <p className={next ? 'font-medium' : ''}>
+          <span className="figures mr-2 text-quiet">{number}</span>
+          {item.text}
+        </p>
+        <GuardForm gauge={guard.gauge} save={guard.read} label="Done" disabled={!mayMove} />
+      </li>
+    );
   const wanted = item.write !== undefined || asking;
   const simple = item.boundary === undefined && !wanted;
   const main = next ? button : quietButton;
@@ -100,6 +145,7 @@ function Item({
             <input className={`${input} mt-1`} value={text} maxLength={400} onChange={(event) => setText(event.target.value)} />
           </label>
         )}
+        {next && item.pauseSeconds !== undefined && <Pause seconds={item.pauseSeconds} />}
         <div className={`flex flex-wrap gap-2 ${simple ? 'shrink-0 flex-col' : 'mt-2'}`}>
           {asking ? (
             <>
@@ -127,7 +173,7 @@ function Item({
                   aria-label={`${words[state]}: ${item.text}`}
                 >
                   {words[state]}
-                  {next && state !== 'unproved' && state !== 'proved' && <kbd className="text-xs opacity-80 max-lg:hidden">A</kbd>}
+                  {next && state !== 'unproved' && state !== 'proved' && <kbd className="text-xs opacity-80 @max-5xl:hidden">A</kbd>}
                 </button>
               ))}
               {item.mayNotApply && (

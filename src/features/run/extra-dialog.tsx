@@ -7,7 +7,9 @@ import { Notice } from '@/ui/notice';
 import { SheetDialog } from '@/ui/sheet-dialog';
 import { Disturbance } from './disturbance-form';
 import type { ExtrasProps } from './extras';
+import { LogFile } from './log-form';
 import { Photo } from './photo-form';
+import { PumpBack } from './pump-back-form';
 import { Temperature } from './temperature-form';
 
 const titles: Record<string, string> = {
@@ -16,7 +18,10 @@ const titles: Record<string, string> = {
   note: 'Note',
   smell: 'Smell of gas',
   leak: 'Leak seen',
-  temperature: 'Pipe temperature',
+  temperature: 'Temperature and barometer',
+  'pump-back': 'Pump back',
+  'not-reached': 'It does not come up',
+  log: 'Log file of the gauge',
   end: 'End early',
   keys: 'Keys',
 };
@@ -61,6 +66,28 @@ function Contents(props: Inner): ReactNode {
       );
     case 'temperature':
       return <Temperature {...props} />;
+    case 'pump-back':
+      return <PumpBack {...props} />;
+    case 'not-reached':
+      return (
+        <>
+          <Notice tone="stop">
+            Stop feeding. Look for open ends and joints that were never made. A pressure that does not come up fails the test.
+          </Notice>
+          <div className="mt-3">
+            <Words
+              {...props}
+              optional
+              label="What happens?"
+              save="It does not come up: fail"
+              stop
+              body={(text) => ({ type: 'not-reached', phase: props.phase, round: props.round, text })}
+            />
+          </div>
+        </>
+      );
+    case 'log':
+      return <LogFile {...props} />;
     case 'leak':
       return <LeakSeen {...props} />;
     case 'end':
@@ -175,7 +202,7 @@ const keys: readonly (readonly [string, string])[] = [
   ['S', 'Stamp a reading, then type it'],
   ['Enter', 'Save the typed reading'],
   ['R', 'Read the simulated gauge'],
-  ['U', 'Raise the simulated plant into the band'],
+  ['U', 'Raise, feed or pump the simulated plant'],
   ['Z', 'Zero the simulated gauge'],
   ['C', 'Cautions understood'],
   ['A', 'Answer the next item of the list'],
@@ -183,7 +210,11 @@ const keys: readonly (readonly [string, string])[] = [
   ['P', 'Photograph'],
   ['N', 'Note'],
   ['G', 'Smell of gas'],
-  ['T', 'Pipe temperature'],
+  ['T', 'Pipe temperature and barometer'],
+  ['B', 'Pump a main back'],
+  ['X', 'The pressure does not come up'],
+  ['F', 'Log file of a logging gauge'],
+  ['1 … 9', 'Answer what was looked at'],
   ['L', 'Leak seen'],
   ['E', 'End early'],
   ['V', 'Verdict'],

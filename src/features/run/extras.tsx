@@ -22,7 +22,7 @@ export function Extras(props: ExtrasProps) {
   const { setDialog, dialog } = props;
   const one = (name: string, label: string, key: string) => (
     <button type="button" className={`${quietButton} min-h-12 px-1.5 text-sm`} onClick={() => setDialog(name)}>
-      {label} <kbd className="text-xs text-quiet max-lg:hidden">{key}</kbd>
+      {label} <kbd className="text-xs text-quiet @max-5xl:hidden">{key}</kbd>
     </button>
   );
   return (

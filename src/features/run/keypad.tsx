@@ -1,32 +1,34 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
-import { readingFault } from '@/core/judging/readings';
-import type { Gauge } from '@/core/planning/gauge';
-import { readKeypad, toText, unitLabel } from '@/core/quantities';
-import { showAt } from '@/core/quantities/display';
+import { typedFigure } from '@/core/judging/typed-figure';
+import type { Instrument } from '@/core/planning/gauge';
+import { unitLabel } from '@/core/quantities';
 import { button, quietButton } from '@/ui/classes';
 
 /**
- * The keypad for a stamped reading. It opens on the gauge's unit and shows how the digits are read; nothing is
+ * The keypad for a stamped reading. It opens on the instrument's unit and shows how the digits are read; nothing is
  * prefilled. What is typed survives a reload under `keep`.
  */
 export function Keypad({
-  gauge,
+  instrument,
   plausible,
   keep,
   label,
   onSave,
   onCancel,
+  onNothing,
   advise,
 }: {
-  readonly gauge: Gauge;
-  /** Largest figure that can be meant literally, in the gauge's unit. */
+  readonly instrument: Instrument;
+  /** Largest figure that can be meant literally, in the instrument's unit. */
   readonly plausible: string;
   readonly keep: string;
   readonly label: string;
   readonly onSave: (value: string, typed: string) => void;
   readonly onCancel: () => void;
+  /** The instrument shows nothing: only where its range begins above zero. */
+  readonly onNothing?: () => void;
   /** What the figure would mean, such as the way back into the band. */
   readonly advise?: (value: string) => string | undefined;
 }) {
@@ -36,16 +38,7 @@ export function Keypad({
   const saved = useRef(false);
   useEffect(() => sessionStorage.setItem(key, text), [key, text]);
   useEffect(() => field.current?.focus(), []);
-  const value = text === '' ? undefined : readKeypad(text, gauge.readability, plausible);
-  // Trailing digits as the gauge shows them, unless more were typed than it can show: then the fault says so.
-  const shown =
-    value === undefined
-      ? undefined
-      : value.scale <= (gauge.readability.split('.')[1]?.length ?? 0)
-        ? showAt(value, gauge.readability)
-        : toText(value);
-  const fault =
-    text === '' ? undefined : shown === undefined ? 'Type digits and a point, like 20.5.' : readingFault(gauge, shown, gauge.unit);
+  const { shown, fault } = text === '' ? {} : typedFigure(text, instrument, plausible);
   const advice = shown === undefined || fault !== undefined ? undefined : advise?.(shown);
   const press = (digit: string) => {
     setText((last) =>
@@ -75,14 +68,14 @@ export function Keypad({
             ref={field}
             inputMode="none"
             autoComplete="off"
-            aria-label={`${label}, ${unitLabel(gauge.unit)}`}
+            aria-label={`${label}, ${unitLabel(instrument.unit)}`}
             className="figures w-full min-w-0 bg-transparent text-3xl font-semibold outline-none"
             value={text}
             onChange={(event) => setText(event.target.value.replace(/[^\d.,-]/g, ''))}
           />
           <output className="figures whitespace-nowrap text-lg text-quiet" data-testid="read-as">
             {shown !== undefined && shown !== text ? `= ${shown} ` : ''}
-            {unitLabel(gauge.unit)}
+            {unitLabel(instrument.unit)}
           </output>
         </span>
       </label>
@@ -118,13 +111,18 @@ export function Keypad({
           Save
         </button>
       </div>
-      <div className="flex gap-2">
+      <div className="flex flex-wrap gap-x-4">
         <button type="submit" className="sr-only">
           Save the reading
         </button>
         <button type="button" className="min-h-12 px-1 text-sm underline" onClick={onCancel}>
           Discard this stamp
         </button>
+        {onNothing !== undefined && (
+          <button type="button" className="min-h-12 px-1 text-sm font-medium underline" onClick={onNothing}>
+            It shows nothing: below {instrument.rangeLow} {unitLabel(instrument.unit)}
+          </button>
+        )}
       </div>
     </form>
   );

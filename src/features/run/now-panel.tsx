@@ -3,20 +3,36 @@
 import dynamic from 'next/dynamic';
 import type { EventOf, ReadingRole } from '@/core/judging/events';
 import { inBand } from '@/core/judging/exact';
+import { guardText } from '@/core/judging/guard-text';
 import type { ReasonCode } from '@/core/judging/reasons';
+import { instrumentOf, unitOfHold } from '@/core/planning/instruments';
+import type { Phase } from '@/core/procedures/phases';
 import { decimal, unitLabel } from '@/core/quantities';
 import { SignalLine, useField } from '@/features/field/field';
 import type { OpenRun } from '@/features/field/use-run';
 import { button, quietButton, stopButton } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
-import { CheckPanel } from './check-panel';
 import { Extras } from './extras';
-import { Keypad } from './keypad';
-import { bandAdvice, type Now, plausible } from './run-model';
-import { TakenReadings } from './taken-readings';
+import { bandAdvice, mayNotCome, type Now, plausible } from './run-model';
 import type { Hands } from './use-hands';
 import { clockTime } from './use-now';
 
+// Each part comes as it is first needed; all are fetched once the screen stands, so that no press ever waits for one.
+const parts = {
+  check: () => import('./check-panel').then((module) => module.CheckPanel),
+  conditions: () => import('./conditions').then((module) => module.Conditions),
+  keypad: () => import('./keypad').then((module) => module.Keypad),
+  taken: () => import('./taken-readings').then((module) => module.TakenReadings),
+};
+/** Fetches what the run screen may need next. */
+export const fetchParts = (): void => {
+  for (const fetchPart of Object.values(parts)) fetchPart();
+};
+const CheckPanel = dynamic(parts.check, { ssr: false });
+const Conditions = dynamic(parts.conditions, { ssr: false });
+const Keypad = dynamic(parts.keypad, { ssr: false });
+const TakenReadings = dynamic(parts.taken, { ssr: false });
+const MeasurePanel = dynamic(() => import('./measure-panel').then((module) => module.MeasurePanel), { ssr: false });
 const SimulatedPanel = dynamic(() => import('./simulated-panel').then((module) => module.SimulatedPanel), { ssr: false });
 
 const stampWords: Record<ReadingRole, string> = {
@@ -32,7 +48,7 @@ const readingWords: Record<ReadingRole, string> = {
   start: 'Start reading',
   between: 'Reading',
   end: 'End reading',
-  point: 'Reading at the point',
+  point: 'Reading',
 };
 
 /** Reasons that ask something of whoever stands at the gauge; the rest belong to the verdict. */
@@ -43,6 +59,7 @@ const saidAtOnce: readonly ReasonCode[] = [
   'early-end',
   'reading-refused',
   'second-end',
+  'second-point',
   'disturbed',
   'clock-jump',
   'rig-leak-seen',
@@ -74,8 +91,14 @@ export function NowPanel({
   const { kit } = useField();
   const { cautions } = hands;
   return (
-    <section className="flex min-h-0 flex-col gap-3 px-4 pb-3 lg:border-l lg:border-line lg:pt-2" aria-label="Now">
-      <div className="flex flex-1 flex-col gap-3 lg:min-h-0 lg:overflow-y-auto lg:pr-1">
+    <section
+      className="flex min-h-0 flex-col gap-3 px-4 pb-3 @5xl:border-l @5xl:border-line @5xl:pt-2"
+      aria-label="Now"
+      data-phase={present.phase?.id ?? 'over'}
+      data-kind={present.settlingUntil === undefined ? (present.phase?.kind ?? 'over') : 'settling'}
+      data-round={present.state?.round ?? 1}
+    >
+      <div className="flex flex-1 flex-col gap-3 @5xl:min-h-0 @5xl:overflow-y-auto @5xl:pr-1">
         {!hasPen && (
           <Notice tone="caution">
             Another device holds the pen: it moves the phases. You can watch, note and photograph here.{' '}
@@ -92,12 +115,12 @@ export function NowPanel({
         ))}
         {cautions.length > 0 ? (
           <button type="button" className={`${button} min-h-14 text-lg`} onClick={hands.understood} disabled={!hasPen}>
-            Understood <kbd className="text-xs opacity-80 max-lg:hidden">C</kbd>
+            Understood <kbd className="text-xs opacity-80 @max-5xl:hidden">C</kbd>
           </button>
         ) : (
           <>
             <Trouble {...props} end={() => setDialog('end')} />
-            <Task {...props} />
+            <Task {...props} setDialog={setDialog} />
           </>
         )}
         {present.phase === undefined && (
@@ -122,7 +145,7 @@ export function NowPanel({
       />
       <footer className="mt-1 flex items-center justify-between gap-3">
         <SignalLine />
-        <button type="button" className="min-h-12 text-sm underline max-lg:hidden" onClick={() => setDialog('keys')}>
+        <button type="button" className="min-h-12 text-sm underline @max-5xl:hidden" onClick={() => setDialog('keys')}>
           Keys <kbd className="text-xs text-quiet">?</kbd>
         </button>
         {present.phase !== undefined && judgement.provisional !== 'in progress' && (
@@ -139,8 +162,13 @@ export function NowPanel({
 function Trouble({ open, present: { phase, state }, end }: NowProps & { readonly end: () => void }) {
   const { run, judgement, hasPen } = open;
   if (phase === undefined) return null;
-  const unit = unitLabel(run.plan.gauge.unit);
-  const notes = judgement.reasons.filter((reason) => reason.phase === phase.id && saidAtOnce.includes(reason.code));
+  const unit = unitLabel(instrumentOf(run.plan, phase.kind === 'zero' ? phase.instrument : undefined).unit);
+  // Why a round does not count is always said, whatever it was.
+  const notes = judgement.reasons.filter(
+    (reason) =>
+      reason.phase === phase.id &&
+      (saidAtOnce.includes(reason.code) || (state?.spoilt === true && reason.weight !== 'note' && reason.weight !== 'pass')),
+  );
   const restart = judgement.next.find((step) => step.code === 'restart');
   return (
     <>
@@ -151,7 +179,7 @@ function Trouble({ open, present: { phase, state }, end }: NowProps & { readonly
             : note.sentence}
         </Notice>
       ))}
-      {state?.spoilt === true && phase.kind === 'hold' && (
+      {state?.spoilt === true && (phase.kind === 'hold' || phase.kind === 'measure') && (
         <div className="flex flex-col gap-2">
           {restart?.code === 'restart' && (
             <button type="button" className={`${button} min-h-14 text-lg`} disabled={!hasPen} onClick={() => open.restart(restart.phase)}>
@@ -173,28 +201,40 @@ function Trouble({ open, present: { phase, state }, end }: NowProps & { readonly
   );
 }
 
+/** A list in which the pressure is raised or let down. */
+const isRaised = (phase: Phase): boolean => phase.kind === 'check' && phase.items.some(({ to }) => to !== undefined);
+
 /** The phase's own work: its list, what to look at, or the reading. */
-function Task(props: NowProps) {
+function Task(props: NowProps & { readonly setDialog: (dialog: string) => void }) {
   const { open, present, hands } = props;
-  const { phase, state } = present;
-  const { run, events, hasPen, write } = open;
+  const { phase, state, ask } = present;
+  const { run, events, hasPen, write, judgement } = open;
   if (phase === undefined) return null;
-  const withGauge = phase.kind === 'zero' || phase.kind === 'hold' || phase.id === run.plan.phases[0].id;
+  const round = state?.round ?? 1;
+  const withGauge =
+    ask !== undefined || present.holding || present.settlingUntil !== undefined || isRaised(phase) || phase.id === run.plan.phases[0].id;
   return (
     <>
-      {run.plan.gauge.simulated && withGauge && (
-        <SimulatedPanel
-          plan={run.plan}
-          events={events}
-          run={run.id}
-          phase={phase}
-          begun={present.holding || present.settlingUntil !== undefined}
-          mayMove={hasPen}
-          act={hands.actPlant}
-        />
+      {hands.simulated && withGauge && (
+        <SimulatedPanel plan={run.plan} events={events} run={run.id} ask={ask} mayMove={hasPen} hands={hands} />
       )}
       {phase.kind === 'check' && state !== undefined && (
-        <CheckPanel key={phase.id} phase={phase} state={state} mayMove={hasPen} answer={hands.answer} />
+        <CheckPanel
+          key={phase.id}
+          phase={phase}
+          state={state}
+          mayMove={hasPen}
+          gauge={run.plan.gauge}
+          answer={hands.answer}
+          readGuard={async (item, value, celsius) => {
+            const { unit } = run.plan.gauge;
+            await write({ type: 'guard', value, unit, source: 'keypad', ...(celsius === undefined ? {} : { celsius }) });
+            await hands.answer(item, 'done', guardText(value, unit, celsius));
+          }}
+        />
+      )}
+      {phase.kind === 'measure' && (
+        <MeasurePanel phase={phase} round={round} events={events} withdrawn={judgement.withdrawn} {...(ask === undefined ? {} : { ask })} />
       )}
       {phase.kind === 'observe' && (
         <div className="flex flex-col gap-2">
@@ -204,55 +244,82 @@ function Task(props: NowProps) {
               type="button"
               className={`${hoped ? button : stopButton} min-h-14 text-lg`}
               disabled={!hasPen}
-              onClick={() => write({ type: 'observation', phase: phase.id, round: state?.round ?? 1, option: id })}
+              onClick={() => write({ type: 'observation', phase: phase.id, round, option: id })}
             >
               {label}
             </button>
           ))}
         </div>
       )}
+      <Conditions open={open} phase={phase} present={present} setDialog={props.setDialog} />
       <Reading {...props} />
-      {(phase.kind === 'hold' || phase.kind === 'zero') && <TakenReadings open={open} phase={phase.id} round={state?.round ?? 1} />}
+      {(phase.kind === 'hold' || phase.kind === 'zero' || phase.kind === 'measure') && (
+        <TakenReadings open={open} phase={phase.id} round={round} />
+      )}
     </>
   );
 }
 
 /** Stamp, then type: the large button records the moment, the keypad takes the figure at leisure. */
-function Reading({ open, present: { phase, role }, hands, stamp }: NowProps) {
+function Reading({ open, present: { phase, ask }, hands, stamp, setDialog }: NowProps & { readonly setDialog: (dialog: string) => void }) {
   const { plan } = open.run;
-  if (stamp !== undefined)
+  if (stamp !== undefined && ask !== undefined) {
+    // The role that was pressed counts, whatever has fallen due since; of several figures at a point the next one is asked.
+    const typed = { ...ask, role: stamp.role };
+    const what = ask.label === undefined ? readingWords[stamp.role] : `${ask.label}, ${ask.point?.label ?? ''}`;
+    const nothing = ask.point !== undefined && Number(ask.instrument.rangeLow) > 0;
     return (
       <Keypad
-        key={stamp.id}
-        gauge={plan.gauge}
-        plausible={plausible(plan)}
-        keep={stamp.id}
-        label={`${readingWords[stamp.role]}, stamped ${clockTime(stamp.observedAt)}`}
-        onSave={(value, typed) => hands.save(value, typed, stamp)}
+        key={`${stamp.id} ${ask.quantity}`}
+        instrument={ask.instrument}
+        plausible={plausible(plan, ask)}
+        keep={`${stamp.id} ${ask.quantity}`}
+        label={`${what}, stamped ${clockTime(stamp.observedAt)}`}
+        onSave={(value, text) => hands.save(typed, value, text, stamp)}
         onCancel={() => open.write({ type: 'withdrawn', reading: stamp.id, reason: 'Stamp discarded before a figure was typed' })}
+        {...(nothing ? { onNothing: () => hands.save(typed, ask.instrument.rangeLow, 'below range', stamp, true) } : {})}
         advise={(value) =>
           stamp.role === 'start' && phase?.kind === 'hold'
-            ? bandAdvice(plan, phase, value, inBand(decimal(value), plan.gauge.unit, phase.band.low, phase.band.high, plan.unit))
+            ? bandAdvice(
+                plan,
+                phase,
+                value,
+                inBand(decimal(value), ask.instrument.unit, phase.band.low, phase.band.high, unitOfHold(plan, phase)),
+              )
             : undefined
         }
       />
     );
-  if (role === undefined) return null;
+  }
+  if (ask === undefined) return null;
+  const words = ask.label === undefined ? stampWords[ask.role] : `Read ${ask.label.toLowerCase()}`;
   return (
-    <div className="mt-auto flex flex-col gap-2 lg:mt-0">
-      {plan.gauge.simulated && (
+    <div className="mt-auto flex flex-col gap-2 @5xl:mt-0">
+      {hands.simulated && (
         <button type="button" className={`${quietButton} min-h-12`} disabled={!open.hasPen} onClick={hands.takeSimulated}>
-          Read the simulated gauge <kbd className="text-xs text-quiet max-lg:hidden">R</kbd>
+          Read the simulated gauge <kbd className="text-xs text-quiet @max-5xl:hidden">R</kbd>
         </button>
       )}
       <button
         type="button"
-        className={`${role === 'between' ? quietButton : button} min-h-16 text-xl`}
+        className={`${ask.role === 'between' ? quietButton : button} min-h-16 text-xl`}
         disabled={!open.hasPen}
         onClick={hands.press}
       >
-        {stampWords[role]} <kbd className="text-xs opacity-80 max-lg:hidden">S</kbd>
+        {words} <kbd className="text-xs opacity-80 @max-5xl:hidden">S</kbd>
       </button>
+      <div className="flex flex-wrap gap-x-5">
+        {mayNotCome(ask) && (
+          <button type="button" className="min-h-12 px-1 text-sm underline" onClick={() => setDialog('not-reached')}>
+            It does not come up…
+          </button>
+        )}
+        {ask.role === 'start' && ask.quantity === 'pressure' && !hands.simulated && (
+          <button type="button" className="min-h-12 px-1 text-sm underline" onClick={() => setDialog('log')}>
+            Log file…
+          </button>
+        )}
+      </div>
     </div>
   );
 }

@@ -10,26 +10,31 @@ export function Frame({
 }: {
   readonly title: string;
   readonly simulated: boolean;
-  readonly smell: () => void;
+  /** Where gas is carried. */
+  readonly smell?: () => void;
   readonly children: React.ReactNode;
 }) {
   return (
-    <main className="mx-auto flex min-h-dvh max-w-[1500px] flex-col lg:h-dvh">
-      <header className="flex items-center justify-between gap-3 px-4 pt-2 text-sm text-quiet">
-        <span className="truncate">
-          <a href="/today" className="underline">
-            Today
-          </a>{' '}
-          · {title}
-        </span>
-        <span className="flex shrink-0 items-center gap-3">
-          {simulated && <Simulated />}
-          <button type="button" className={`${stopButton} min-h-12 px-3 text-sm`} onClick={smell}>
-            Smell of gas <kbd className="text-xs max-lg:hidden">G</kbd>
-          </button>
-        </span>
-      </header>
-      {children}
-    </main>
+    <div className="@container flex flex-1 flex-col lg:min-h-0">
+      <main className="mx-auto flex w-full max-w-[1500px] flex-1 flex-col @5xl:min-h-0">
+        <header className="flex items-center justify-between gap-3 px-4 pt-2 text-sm text-quiet">
+          <span className="truncate">
+            <a href="/today" className="underline">
+              Today
+            </a>{' '}
+            · {title}
+          </span>
+          <span className="flex shrink-0 items-center gap-3">
+            {simulated && <Simulated />}
+            {smell !== undefined && (
+              <button type="button" className={`${stopButton} min-h-12 px-3 text-sm`} onClick={smell}>
+                Smell of gas <kbd className="text-xs @max-5xl:hidden">G</kbd>
+              </button>
+            )}
+          </span>
+        </header>
+        {children}
+      </main>
+    </div>
   );
 }

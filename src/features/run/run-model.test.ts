@@ -10,24 +10,24 @@ import { countdown } from './use-now';
 const plan = planFor({ gauge: { ...demoGauge, simulated: true } });
 const start = 1_795_000_000_000;
 const at = (seconds: number) => start + seconds * 1000;
-const present = (log: LogBuilder, seconds: number) => presentOf(plan, judge(plan, log.events), at(seconds));
+const present = (log: LogBuilder, seconds: number) => presentOf(plan, judge(plan, log.events), log.events, at(seconds));
 
 describe('what the screen shows is derived from the log and the time', () => {
   test('before a hold: its start is stamped; in it: notes; at due, to the millisecond: the end', () => {
     const log = new LogBuilder(plan).tick('prepare').at(20).read('zero', 'zero', '0.00');
-    expect(present(log, 25)).toMatchObject({ role: 'start', holding: false, phase: { id: 'let-by' } });
+    expect(present(log, 25)).toMatchObject({ ask: { role: 'start', quantity: 'pressure' }, holding: false, phase: { id: 'let-by' } });
     log.at(30).read('let-by', 'start', '8.50');
-    expect(present(log, 89.999)).toMatchObject({ role: 'between', holding: true });
-    expect(present(log, 90)).toMatchObject({ role: 'end', holding: true });
+    expect(present(log, 89.999)).toMatchObject({ ask: { role: 'between' }, holding: true });
+    expect(present(log, 90)).toMatchObject({ ask: { role: 'end' }, holding: true });
   });
 
   test('while the settling time runs that phase is shown, and nothing can be stamped', () => {
     const log = new LogBuilder(plan).proved().settled();
     const early = present(log, 159.999);
     expect(early).toMatchObject({ phase: { id: 'settle' }, holding: false, settlingUntil: at(160) });
-    expect(early.role).toBeUndefined();
+    expect(early.ask).toBeUndefined();
     expect(early.view.current).toBe('settle');
-    expect(present(log, 160)).toMatchObject({ phase: { id: 'hold' }, role: 'start' });
+    expect(present(log, 160)).toMatchObject({ phase: { id: 'hold' }, ask: { role: 'start' } });
   });
 
   test('a spoilt hold offers no stamp; a gauge that shows pressure is read again', () => {
@@ -39,12 +39,12 @@ describe('what the screen shows is derived from the log and the time', () => {
       .at(180)
       .write({ type: 'disturbance', phase: 'hold', round: 1, what: 'gas used', text: '' });
     expect(present(spoilt, 190)).toMatchObject({ holding: false });
-    expect(present(spoilt, 190).role).toBeUndefined();
-    expect(present(new LogBuilder(plan).tick('prepare').read('zero', 'zero', '0.30'), 30).role).toBe('zero');
+    expect(present(spoilt, 190).ask).toBeUndefined();
+    expect(present(new LogBuilder(plan).tick('prepare').read('zero', 'zero', '0.30'), 30).ask?.role).toBe('zero');
   });
 
   test('when all is done there is no phase', () =>
-    expect(presentOf(plan, judge(plan, eventsFor(plan, 'sound')), at(9999)).phase).toBeUndefined());
+    expect(presentOf(plan, judge(plan, eventsFor(plan, 'sound')), eventsFor(plan, 'sound'), at(9999)).phase).toBeUndefined());
 });
 
 describe('what the judge thinks so far, in words', () => {
@@ -159,7 +159,7 @@ describe('words', () => {
     const pascal = planFor({ gauge: { ...demoGauge, unit: 'Pa', readability: '1', rangeLow: '-100', rangeHigh: '15000' } });
     expect(bandAdvice(pascal, phase, '2140', false)).toBe('2140: bleed to 2000–2100 Pa, then read again.');
     expect(bandAdvice(pascal, phase, '1900', false)).toBe('1900: raise to 2000–2100 Pa, then read again.');
-    expect([plausible(plan), plausible(pascal)]).toEqual(['42', '4200']);
+    expect([plausible(plan, { instrument: plan.gauge }), plausible(pascal, { instrument: pascal.gauge })]).toEqual(['42', '4200']);
     const letBy = pascal.phases.find(({ id }) => id === 'let-by');
     const points = [
       { seconds: 0, value: 8.5 },

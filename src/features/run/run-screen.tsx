@@ -1,17 +1,14 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import { useEffect, useMemo, useState } from 'react';
-import { estimateOf, tracesOf, warmthOf } from '@/core/judging/trace';
-import { unitLabel } from '@/core/quantities';
+import { useEffect, useState } from 'react';
 import { thisDevice } from '@/features/field/log';
 import type { OpenRun } from '@/features/field/use-run';
 import { useShortcuts } from '@/ui/use-shortcuts';
-import { useSize } from '@/ui/use-size';
 import { keepAwake } from './alarm';
-import { NowPanel } from './now-panel';
+import { fetchParts, NowPanel } from './now-panel';
 import { Frame } from './run-frame';
-import { estimateWords, type Now, pendingStamp, presentOf, sentence, soFarWords } from './run-model';
+import { isPumpedBack, mayNotCome, type Now, pendingStamp, presentOf, sentence } from './run-model';
 import { useClockWatch } from './use-clock-watch';
 import { useDueAlarm } from './use-due-alarm';
 import { type Hands, useHands } from './use-hands';
@@ -19,50 +16,54 @@ import { clockTime, countdown, useNow } from './use-now';
 import { useSimulatedGauge } from './use-simulated-gauge';
 
 // What is to be done stands first; the picture follows in the room kept for it.
-const CoursePicture = dynamic(() => import('./course-picture').then((module) => module.CoursePicture), { ssr: false });
+const LiveCourse = dynamic(() => import('./live-course').then((module) => module.LiveCourse), {
+  ssr: false,
+  loading: () => <div className="min-h-40 flex-1" />,
+});
 
 /** The course: the phases and their trace, and beside them what to do now. */
-export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonly goVerdict: () => void }) {
+export function RunScreen({
+  open,
+  goVerdict,
+  beside,
+}: {
+  readonly open: OpenRun;
+  readonly goVerdict: () => void;
+  /** One of two on the screen: only the active one takes the keys. */
+  readonly beside?: { readonly active: boolean };
+}) {
   const { run, test, events, judgement, hasPen, write } = open;
   const { plan } = run;
   const time = useNow(250);
-  const present = presentOf(plan, judgement, time);
+  const present = presentOf(plan, judgement, events, time);
   const { phase, state, settlingUntil, holding } = present;
   const gauge = useSimulatedGauge(plan, events, run.id);
-  const second = Math.floor(time / 1000);
-  const traced = useMemo(() => tracesOf(plan, judgement, events, gauge, second * 1000), [plan, judgement, events, gauge, second]);
-  const points = traced.find((one) => one.phase === phase?.id)?.points ?? [];
-  const estimate = useMemo(
-    () => (holding ? estimateOf(plan, phase, points, warmthOf(judgement, events, phase?.id ?? '')) : undefined),
-    [holding, plan, phase, points, judgement, events],
-  );
-  const stamp = pendingStamp(events, phase?.id, state?.round, thisDevice());
-  const [frame, size] = useSize();
+  const stamp = pendingStamp(events, phase?.id, state?.round, thisDevice(), phase?.kind === 'measure' ? phase.fields.length : 1);
   const [dialog, setDialog] = useState<string>();
-  const unit = unitLabel(plan.unit);
+  const gas = 'smell' in plan.cautions;
   const round = state?.round ?? 1;
   const dueAt = settlingUntil ?? (holding ? state?.dueAt : undefined);
 
   useEffect(keepAwake, []);
+  useEffect(fetchParts, []);
   const timed = holding || settlingUntil !== undefined;
   useClockWatch(hasPen && timed && phase !== undefined ? { phase: phase.id, round } : undefined, write);
-  useDueAlarm(dueAt, time, phase?.title ?? '');
+  useDueAlarm(dueAt, time, phase?.title ?? '', beside?.active !== false);
   const hands = useHands(open, present, gauge, stamp);
-  useShortcuts({ ...keysOf(hands, present, hasPen), ...dialogKeys(setDialog), v: goVerdict });
+  useShortcuts(beside?.active === false ? {} : { ...keysOf(open, hands, present, setDialog), ...dialogKeys(setDialog, gas), v: goVerdict });
 
   const left = dueAt === undefined ? undefined : dueAt - time;
-  const isList = phase?.kind === 'check' || phase === undefined;
   return (
-    <Frame title={`${test.site} · ${test.system}`} simulated={plan.gauge.simulated} smell={() => setDialog('smell')}>
-      <div className="grid min-h-0 flex-1 gap-x-6 max-lg:grid-rows-[auto_1fr] lg:grid-rows-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_25rem]">
+    <Frame title={`${test.site} · ${test.system}`} simulated={hands.simulated} {...(gas ? { smell: () => setDialog('smell') } : {})}>
+      <div className="grid min-h-0 flex-1 gap-x-6 @max-5xl:grid-rows-[auto_1fr] @5xl:grid-rows-[minmax(0,1fr)] @5xl:grid-cols-[minmax(0,1fr)_25rem]">
         <section className="flex min-w-0 flex-col">
           <div className="flex items-start justify-between gap-4 px-4 pt-2">
             <div className="min-w-0" aria-live="polite">
-              <h1 className="text-lg font-semibold leading-tight lg:text-2xl">
+              <h1 className="text-lg font-semibold leading-tight @5xl:text-2xl">
                 {phase?.title ?? 'All phases are done'}
                 {round > 1 ? `, round ${round}` : ''}
               </h1>
-              <p data-testid="say" className="leading-snug lg:text-lg">
+              <p data-testid="say" className="leading-snug @5xl:text-lg">
                 {phase === undefined
                   ? 'Read the verdict, sign, and seal the certificate.'
                   : sentence(phase.kind, phase.say, {
@@ -78,7 +79,7 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
               <div className="shrink-0 text-right" role="timer" aria-live="off">
                 <p
                   data-testid="countdown"
-                  className={`figures text-5xl font-semibold leading-none lg:text-6xl ${left <= 0 ? 'text-caution' : ''}`}
+                  className={`figures text-5xl font-semibold leading-none @5xl:text-6xl ${left <= 0 ? 'text-caution' : ''}`}
                 >
                   {countdown(left)}
                 </p>
@@ -86,24 +87,7 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
               </div>
             )}
           </div>
-          <div
-            ref={frame}
-            className={`min-h-40 w-full flex-1 px-1 pt-2 ${phase?.kind === 'hold' ? 'max-lg:h-[28dvh] max-lg:flex-none' : ''} ${stamp !== undefined ? 'max-lg:hidden' : ''} ${isList ? 'max-lg:max-h-32 max-lg:min-h-32' : ''}`}
-          >
-            <CoursePicture
-              plan={plan}
-              judgement={present.view}
-              traced={traced}
-              estimate={estimate}
-              nowSeconds={timed && state?.startAt !== undefined ? Math.max(0, (time - state.startAt) / 1000) : undefined}
-              width={Math.max(300, size.width)}
-              height={isList && size.width < 600 ? 128 : Math.max(160, Math.min(640, size.height))}
-              narrow={size.width < 600}
-            />
-          </div>
-          <p className="min-h-6 px-4 pb-2 text-sm" data-testid="judge-so-far">
-            {estimate === undefined ? (holding ? soFarWords(plan, phase, state?.start, points) : '') : estimateWords(estimate, unit, phase)}
-          </p>
+          <LiveCourse open={open} present={present} gauge={gauge} typing={stamp !== undefined} />
         </section>
         <NowPanel
           open={open}
@@ -122,12 +106,17 @@ export function RunScreen({ open, goVerdict }: { readonly open: OpenRun; readonl
 type Keys = Readonly<Record<string, () => unknown>>;
 
 /** Keys of the technician's hands; each does just what its button would, and only where there is one. */
-function keysOf(hands: Hands, { phase, state, role }: Now, hasPen: boolean): Keys {
+function keysOf({ hasPen, write }: OpenRun, hands: Hands, { phase, state, ask, holding }: Now, setDialog: (dialog: string) => void): Keys {
+  const move = (key: 'Z' | 'U') => () => {
+    const found = hands.moves.find((one) => one.key === key);
+    if (found !== undefined && hasPen) hands.actPlant(found.action, found.value);
+  };
+  const options = phase?.kind === 'observe' && hands.cautions.length === 0 ? phase.options : [];
   return {
     s: hands.press,
     r: hands.takeSimulated,
-    u: () => hands.simulated && hands.middle !== undefined && role === 'start' && hasPen && hands.actPlant('raise', hands.middle),
-    z: () => hands.simulated && phase?.kind === 'zero' && hasPen && hands.actPlant('zero', '0'),
+    u: move('U'),
+    z: move('Z'),
     c: () => hasPen && hands.understood(),
     a: () => {
       const item =
@@ -136,14 +125,23 @@ function keysOf(hands: Hands, { phase, state, role }: Now, hasPen: boolean): Key
           : undefined;
       if (item !== undefined && item.write === undefined && hasPen) hands.answer(item, item.boundary === undefined ? 'done' : 'plugged');
     },
+    x: () => mayNotCome(ask) && setDialog('not-reached'),
+    f: () => ask?.role === 'start' && ask.quantity === 'pressure' && setDialog('log'),
+    b: () => holding && isPumpedBack(phase) && setDialog('pump-back'),
+    ...Object.fromEntries(
+      options.map(({ id }, index) => [
+        String(index + 1),
+        () => hasPen && phase !== undefined && write({ type: 'observation', phase: phase.id, round: state?.round ?? 1, option: id }),
+      ]),
+    ),
   };
 }
 
-const dialogKeys = (setDialog: (dialog: string) => void): Keys => ({
+const dialogKeys = (setDialog: (dialog: string) => void, gas: boolean): Keys => ({
   d: () => setDialog('disturbance'),
   n: () => setDialog('note'),
   p: () => setDialog('photo'),
-  g: () => setDialog('smell'),
+  ...(gas ? { g: () => setDialog('smell') } : {}),
   e: () => setDialog('end'),
   t: () => setDialog('temperature'),
   l: () => setDialog('leak'),

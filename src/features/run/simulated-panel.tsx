@@ -1,33 +1,32 @@
 'use client';
 
 import type { RunEvent } from '@/core/judging/events';
+import { instrumentsOf } from '@/core/planning/instruments';
 import type { Plan } from '@/core/planning/plan';
-import { middleOf, type Phase } from '@/core/procedures/phases';
-import { unitLabel } from '@/core/quantities';
+import { isPressureUnit, unitLabel } from '@/core/quantities';
 import { scenarioFor, scenariosFor } from '@/core/simulation/plants';
 import { input, quietButton } from '@/ui/classes';
 import { Simulated } from '@/ui/notice';
+import type { Ask } from './run-model';
+import type { Hands } from './use-hands';
 import { useNow } from './use-now';
 import { useSimulatedGauge } from './use-simulated-gauge';
 
-/** The simulated gauge: live digits at 10 Hz and the hands of the technician. Labelled simulated everywhere. */
+/** The simulated instrument: live digits at 10 Hz and the hands of the technician. Labelled simulated everywhere. */
 export function SimulatedPanel({
   plan,
   events,
   run,
-  phase,
-  begun,
+  ask,
   mayMove,
-  act,
+  hands,
 }: {
   readonly plan: Plan;
   readonly events: readonly RunEvent[];
   readonly run: string;
-  readonly phase: Phase | undefined;
-  /** The open hold has its start reading. */
-  readonly begun: boolean;
+  readonly ask: Ask | undefined;
   readonly mayMove: boolean;
-  readonly act: (action: 'scenario' | 'zero' | 'raise', value: string) => void;
+  readonly hands: Hands;
 }) {
   const gauge = useSimulatedGauge(plan, events, run);
   const time = useNow(100);
@@ -35,15 +34,31 @@ export function SimulatedPanel({
   const scenario = events.findLast((event) => event.type === 'plant' && event.action === 'scenario');
   const chosen = scenario?.type === 'plant' ? scenario.value : 'sound';
   const readingTaken = events.some(({ type }) => type === 'reading');
-  const middle = phase?.kind === 'hold' ? middleOf(phase) : undefined;
+  const instrument = ask?.instrument ?? plan.gauge;
+  const shown =
+    ask?.point === undefined
+      ? instrument.id === 'none'
+        ? undefined
+        : gauge.shownAt(time, ask?.of)
+      : (gauge.measuredAt(time, ask.point, ask.quantity) ?? 'nothing');
+  const others = instrumentsOf(plan).filter(
+    ({ role, instrument: one }) => one.simulated && role !== ask?.of && one.id !== 'none' && isPressureUnit(one.unit),
+  );
   return (
     <section aria-label="Simulated gauge" className="border-2 border-dashed border-line p-3">
       <div className="flex items-center justify-between gap-3">
         <Simulated />
-        <p className="figures text-3xl font-semibold" data-testid="simulated-reading">
-          {gauge.shownAt(time)} <span className="text-base text-quiet">{unitLabel(plan.gauge.unit)}</span>
-        </p>
+        {shown !== undefined && (
+          <p className="figures text-3xl font-semibold" data-testid="simulated-reading">
+            {shown} <span className="text-base text-quiet">{unitLabel(instrument.unit)}</span>
+          </p>
+        )}
       </div>
+      {ask?.point === undefined && others.length > 0 && instrument.id !== 'none' && (
+        <p className="figures mt-1 text-sm text-quiet">
+          {others.map(({ role, instrument: one }) => `${one.name.replace(/^Simulated /, '')}: ${gauge.shownAt(time, role)}`).join(' · ')}
+        </p>
+      )}
       <div className="mt-2 flex flex-wrap items-end gap-2">
         {readingTaken ? (
           <p className="text-sm text-quiet">Plant: {scenarioFor(plan, chosen)?.label}</p>
@@ -54,7 +69,7 @@ export function SimulatedPanel({
               className={`${input} mt-0.5`}
               value={chosen}
               disabled={!mayMove}
-              onChange={(event) => act('scenario', event.target.value)}
+              onChange={(event) => hands.actPlant('scenario', event.target.value)}
             >
               {scenariosFor(plan).map(({ id, label }) => (
                 <option key={id} value={id}>
@@ -64,16 +79,17 @@ export function SimulatedPanel({
             </select>
           </label>
         )}
-        {phase?.kind === 'zero' && (
-          <button type="button" className={`${quietButton} min-h-12`} disabled={!mayMove} onClick={() => act('zero', '0')}>
-            Zero it <kbd className="text-xs text-quiet max-lg:hidden">Z</kbd>
+        {hands.moves.map(({ action, value, label, key }) => (
+          <button
+            key={label}
+            type="button"
+            className={`${quietButton} min-h-12`}
+            disabled={!mayMove}
+            onClick={() => hands.actPlant(action, value)}
+          >
+            {label} <kbd className="text-xs text-quiet @max-5xl:hidden">{key}</kbd>
           </button>
-        )}
-        {middle !== undefined && !begun && (
-          <button type="button" className={`${quietButton} min-h-12`} disabled={!mayMove} onClick={() => act('raise', middle)}>
-            Raise to {middle} <kbd className="text-xs text-quiet max-lg:hidden">U</kbd>
-          </button>
-        )}
+        ))}
       </div>
     </section>
   );

@@ -1,26 +1,36 @@
 'use client';
 
 import { useState } from 'react';
+import type { ReadingRole } from '@/core/judging/events';
+import type { ReadQuantity } from '@/core/procedures/phases';
+import { unitLabel } from '@/core/quantities';
 import type { OpenRun } from '@/features/field/use-run';
 import { button, input, quietButton } from '@/ui/classes';
-import { openReadings } from './run-model';
+import { phaseReadings } from './run-model';
 import { clockTime } from './use-now';
+
+const nameOf = (role: ReadingRole, quantity: ReadQuantity): string => {
+  if (quantity === 'temperature' || quantity === 'barometer') return `${quantity === 'barometer' ? 'Barometer' : 'Pipe'}, ${role}`;
+  if (role === 'start' || role === 'zero') return role === 'start' ? 'Start' : 'Zero';
+  return role === 'point' ? `${quantity.charAt(0).toUpperCase()}${quantity.slice(1)}` : 'Reading';
+};
 
 /** The readings of the open phase. One that was mistyped may be withdrawn with a reason; both stay in the log. */
 export function TakenReadings({ open, phase, round }: { readonly open: OpenRun; readonly phase: string; readonly round: number }) {
   const [asking, setAsking] = useState<string>();
   const [reason, setReason] = useState('');
-  const readings = openReadings(open.events, open.judgement.withdrawn, phase, round);
+  const readings = phaseReadings(open.events, open.judgement.withdrawn, phase, round);
   if (readings.length === 0) return null;
   return (
     <ul aria-label="Readings of this phase" className="border-t border-line text-sm">
-      {readings.map(({ id, role, value, unit, observedAt }) => (
+      {readings.map(({ id, role, quantity, qualifier, value, unit, observedAt }) => (
         <li key={id} className="py-0.5">
           <div className="flex items-center justify-between gap-3">
             <span>
-              {role === 'start' ? 'Start' : role === 'zero' ? 'Zero' : 'Reading'}{' '}
+              {nameOf(role, quantity)}{' '}
               <b className="figures">
-                {value} {unit}
+                {qualifier === undefined ? '' : 'below '}
+                {value} {unitLabel(unit)}
               </b>{' '}
               <span className="text-quiet">{clockTime(observedAt)}</span>
             </span>

@@ -1,10 +1,31 @@
 import { useState } from 'react';
 import { readPipeTemperature } from '@/core/judging/criteria/warming';
-import { type TemperatureUnit, toText } from '@/core/quantities';
+import type { ReadQuantity } from '@/core/procedures/phases';
+import {
+  atmosphereFromBarometer,
+  type Problem,
+  parseQuantity,
+  type Result,
+  toNumber,
+  toSi,
+  toText,
+  type Unit,
+  unitLabel,
+} from '@/core/quantities';
 import { button, input } from '@/ui/classes';
 import type { Inner } from './extra-dialog';
 
-/** The pipe's temperature at the start or the end of a hold that judges. */
+type Typed = Result<{ readonly value: Parameters<typeof toText>[0]; readonly unit: Unit }>;
+
+/** A barometer as people write it; refuses what no barometer shows. */
+function readBarometer(text: string, unit: 'hPa' | 'mbar'): Typed {
+  const typed = parseQuantity(text, 'pressure', unit);
+  if (!typed.ok) return typed;
+  const air = atmosphereFromBarometer(toSi(toNumber(typed.value.value), typed.value.unit));
+  return air.ok ? typed : air;
+}
+
+/** Pipe temperature and barometer at the start or the end of a hold that judges. */
 export function Temperature({ open, close, phase, holding }: Inner) {
   const { run, judgement, events } = open;
   const judging = (id: string) => {
@@ -15,36 +36,44 @@ export function Temperature({ open, close, phase, holding }: Inner) {
     holding && judging(phase)
       ? judgement.phases.find(({ id }) => id === phase)
       : judgement.phases.findLast(({ id, endAt }) => endAt !== undefined && judging(id));
+  const spec = run.plan.phases.find((one) => one.id === state?.id);
+  const corrects = spec?.kind === 'hold' ? spec.corrects : undefined;
   const taken = (role: 'start' | 'end') =>
-    events.findLast(
+    events.some(
       (event) =>
         event.type === 'reading' &&
-        event.quantity === 'temperature' &&
+        (event.quantity === 'temperature' || event.quantity === 'barometer') &&
         event.phase === state?.id &&
         event.round === state.round &&
         event.role === role,
     );
-  const [role, setRole] = useState<'start' | 'end'>(taken('start') === undefined ? 'start' : 'end');
-  const [text, setText] = useState('');
+  const [role, setRole] = useState<'start' | 'end'>(taken('start') ? 'end' : 'start');
+  const [degrees, setDegrees] = useState('');
   const [unit, setUnit] = useState<'C' | 'F'>('C');
-  const [fault, setFault] = useState<string>();
-  const title = run.plan.phases.find(({ id }) => id === state?.id)?.title;
+  const [barometer, setBarometer] = useState('');
+  const [fault, setFault] = useState<Problem>();
   if (state === undefined)
     return <p>No hold has its start reading yet. The pipe’s temperature is taken at the start and at the end of a hold.</p>;
-  const keep = async () => {
-    const typed = readPipeTemperature(text, unit);
-    if (!typed.ok) return setFault(typed.problem.message);
-    await open.write({
+  const write = (quantity: ReadQuantity, typed: Typed, text: string) =>
+    typed.ok &&
+    open.write({
       type: 'reading',
       phase: state.id,
       round: state.round,
       role,
-      quantity: 'temperature',
+      quantity,
       value: toText(typed.value.value),
-      unit: typed.value.unit as TemperatureUnit,
+      unit: typed.value.unit,
       typed: text,
       source: 'keypad',
     });
+  const keep = async () => {
+    const pipe: Typed | undefined = degrees.trim() === '' ? undefined : readPipeTemperature(degrees, unit);
+    const air = barometer.trim() === '' ? undefined : readBarometer(barometer, 'hPa');
+    const wrong = [pipe, air].find((typed) => typed !== undefined && !typed.ok);
+    if (wrong !== undefined && !wrong.ok) return setFault(wrong.problem);
+    if (pipe !== undefined) await write('temperature', pipe, degrees);
+    if (air !== undefined) await write('barometer', air, barometer);
     close();
   };
   return (
@@ -56,7 +85,7 @@ export function Temperature({ open, close, phase, holding }: Inner) {
       }}
     >
       <fieldset className="flex gap-5">
-        <legend className="font-medium">{title}</legend>
+        <legend className="font-medium">{spec?.title}</legend>
         {(['start', 'end'] as const).map((one) => (
           <label key={one} className="flex min-h-11 cursor-pointer items-center gap-2">
             <input type="radio" name="role" className="size-5 accent-(--action)" checked={role === one} onChange={() => setRole(one)} />
@@ -64,33 +93,59 @@ export function Temperature({ open, close, phase, holding }: Inner) {
           </label>
         ))}
       </fieldset>
-      <div className="flex gap-2">
-        <input
-          aria-label="Pipe temperature"
-          inputMode="decimal"
-          autoComplete="off"
-          className={`${input} figures min-h-14 text-2xl`}
-          value={text}
-          onChange={(event) => {
-            setText(event.target.value);
-            setFault(undefined);
-          }}
-        />
-        <select aria-label="Unit" className={`${input} !w-24`} value={unit} onChange={(event) => setUnit(event.target.value as 'C' | 'F')}>
-          <option value="C">°C</option>
-          <option value="F">°F</option>
-        </select>
-      </div>
+      {corrects?.needed !== 'barometer' && (
+        <div className="flex gap-2">
+          <input
+            aria-label="Pipe temperature"
+            placeholder="Pipe"
+            inputMode="decimal"
+            autoComplete="off"
+            className={`${input} figures min-h-14 text-2xl`}
+            value={degrees}
+            onChange={(event) => {
+              setDegrees(event.target.value);
+              setFault(undefined);
+            }}
+          />
+          <select
+            aria-label="Unit"
+            className={`${input} !w-24`}
+            value={unit}
+            onChange={(event) => setUnit(event.target.value as 'C' | 'F')}
+          >
+            <option value="C">°C</option>
+            <option value="F">°F</option>
+          </select>
+        </div>
+      )}
+      {corrects !== undefined && (
+        <label className="flex items-center gap-2">
+          <input
+            aria-label="Barometer"
+            placeholder="Barometer"
+            inputMode="decimal"
+            autoComplete="off"
+            className={`${input} figures min-h-14 text-2xl`}
+            value={barometer}
+            onChange={(event) => {
+              setBarometer(event.target.value);
+              setFault(undefined);
+            }}
+          />
+          <span className="w-24 px-3 text-quiet">{unitLabel('hPa')}</span>
+        </label>
+      )}
       {fault !== undefined && (
         <p role="alert" className="font-medium text-stop">
-          {fault}
+          {fault.message}
         </p>
       )}
-      <button type="submit" className={`${button} min-h-14 w-full`} disabled={text.trim() === ''}>
+      <button type="submit" className={`${button} min-h-14 w-full`} disabled={degrees.trim() === '' && barometer.trim() === ''}>
         Keep it
       </button>
       <p className="text-sm text-quiet">
-        Read at both ends, it shows what warming alone would do to the gauge. In a hold under ten minutes the raw movement still decides.
+        Read at both ends, they show what warming and weather alone would do to the gauge. In a hold under ten minutes the raw movement
+        still decides.
       </p>
     </form>
   );

@@ -4,8 +4,8 @@ import { useEffect, useRef } from 'react';
 import { soundAlarm } from './alarm';
 import { countdown } from './use-now';
 
-/** Sounds once when a phase falls due while this screen is open, and flashes the title until it is dealt with. */
-export function useDueAlarm(dueAt: number | undefined, time: number, title: string): void {
+/** Sounds once when a phase falls due while this screen is open, and flashes the title, where it has it, until it is dealt with. */
+export function useDueAlarm(dueAt: number | undefined, time: number, title: string, titled: boolean): void {
   const sounded = useRef<number>(undefined);
   const due = dueAt !== undefined && time >= dueAt;
   useEffect(() => {
@@ -15,6 +15,7 @@ export function useDueAlarm(dueAt: number | undefined, time: number, title: stri
     sounded.current = dueAt;
   }, [due, dueAt, time]);
   useEffect(() => {
+    if (!titled) return;
     const before = document.title;
     document.title = due
       ? Math.floor(time / 1000) % 2 === 0
@@ -26,5 +27,5 @@ export function useDueAlarm(dueAt: number | undefined, time: number, title: stri
     return () => {
       document.title = before;
     };
-  }, [due, dueAt, time, title]);
+  }, [due, dueAt, time, title, titled]);
 }

@@ -1,16 +1,26 @@
 'use client';
 
 import { useCallback, useRef } from 'react';
-import type { CheckState, EventOf, ReadingRole, ReadingSource, RunEvent } from '@/core/judging/events';
-import { sampled } from '@/core/judging/trace';
-import { type CheckItem, middleOf } from '@/core/procedures/phases';
-import { decimal } from '@/core/quantities';
+import type { CheckState, EventOf, ReadingSource, RunEvent } from '@/core/judging/events';
+import { sampled, sampleStepMs } from '@/core/judging/sampling';
+import type { CheckItem } from '@/core/procedures/phases';
+import { decimal, isPressureUnit } from '@/core/quantities';
 import type { PlantTrack } from '@/core/simulation/plant';
 import { now } from '@/features/field/clock';
 import { type Moment, thisMoment } from '@/features/field/log';
 import type { OpenRun } from '@/features/field/use-run';
 import { unlockSound } from './alarm';
-import { type Now, presentOf } from './run-model';
+import { type PlantMove, plantMoves } from './plant-moves';
+import { type Ask, type Now, presentOf } from './run-model';
+
+/** A figure as it came. */
+interface Figure {
+  readonly value: string;
+  readonly typed: string;
+  readonly source: ReadingSource;
+  readonly stamp?: string;
+  readonly belowRange?: boolean;
+}
 
 /** What the technician's hands do: each writes events of the open phase. Nothing here decides anything. */
 export function useHands(
@@ -21,54 +31,65 @@ export function useHands(
 ) {
   const { plan } = run;
   const round = state?.round ?? 1;
-  const put = useCallback(
-    async (value: string, typed: string, source: ReadingSource, as: ReadingRole, moment: Moment, stampId?: string) => {
-      if (phase === undefined) return undefined;
-      // The simulated gauge's trace is kept with the reading that closes it: a hold's end, or the start after settling.
+
+  /** The simulated gauge's trace is kept with the reading that closes it: a hold's end, or the start after settling. */
+  const keepTrace = useCallback(
+    async (role: Ask['role'], moment: Moment) => {
       const settled =
-        as === 'start'
+        role === 'start'
           ? judgement.phases.findLast(({ dueAt, outcome }) => outcome === 'settled' && dueAt === judgement.openFrom)
           : undefined;
-      const over = as === 'end' ? state : settled;
-      const kept =
-        as === 'start' && events.some((event) => event.type === 'trace' && event.phase === over?.id && event.round === over.round);
-      if (!kept && gauge !== undefined && phase.kind === 'hold' && over?.startAt !== undefined) {
-        const samples = sampled(gauge, over.startAt, as === 'end' ? moment.at : (over.dueAt ?? moment.at));
-        const scale = decimal(plan.gauge.readability).scale;
-        for (let from = 0; from < samples.length; from += 600)
-          await write({
-            type: 'trace',
-            phase: over.id,
-            round: over.round,
-            startAt: samples[from].at,
-            stepMs: 1000,
-            unit: plan.gauge.unit,
-            scale,
-            values: samples.slice(from, from + 600).map(({ shown }) => Number(decimal(shown).digits)),
-            source: 'simulated gauge',
-          });
-      }
+      const over = role === 'end' ? state : settled;
+      const spec = plan.phases.find(({ id }) => id === over?.id);
+      if (gauge === undefined || over?.startAt === undefined || spec?.kind !== 'hold' || phase?.kind !== 'hold') return;
+      const { unit, readability } = plan.instruments?.[spec.instrument ?? ''] ?? plan.gauge;
+      const there = events.some((event) => event.type === 'trace' && event.phase === over.id && event.round === over.round);
+      if (!isPressureUnit(unit) || (role === 'start' && there)) return;
+      const until = role === 'end' ? moment.at : (over.dueAt ?? moment.at);
+      const samples = sampled(gauge, over.startAt, until, spec.seconds, spec.instrument);
+      const { scale } = decimal(readability);
+      for (let from = 0; from < samples.length; from += 600)
+        await write({
+          type: 'trace',
+          phase: over.id,
+          round: over.round,
+          startAt: samples[from].at,
+          stepMs: sampleStepMs(spec.seconds),
+          unit,
+          scale,
+          values: samples.slice(from, from + 600).map(({ shown }) => Number(decimal(shown).digits)),
+          source: 'simulated gauge',
+        });
+    },
+    [phase, gauge, state, judgement, events, plan, write],
+  );
+  const put = useCallback(
+    async (ask: Ask, figure: Figure, moment: Moment) => {
+      if (phase === undefined) return undefined;
+      await keepTrace(ask.role, moment);
       return write(
         {
           type: 'reading',
           phase: phase.id,
           round,
-          role: as,
-          quantity: 'pressure',
-          value,
-          unit: plan.gauge.unit,
-          typed,
-          source,
-          ...(stampId === undefined ? {} : { stamp: stampId }),
+          role: ask.role,
+          quantity: ask.quantity,
+          value: figure.value,
+          unit: ask.instrument.unit,
+          typed: figure.typed,
+          source: figure.source,
+          ...(ask.point === undefined ? {} : { point: ask.point.id }),
+          ...(figure.belowRange === true ? { qualifier: 'below range' as const } : {}),
+          ...(figure.stamp === undefined ? {} : { stamp: figure.stamp }),
         },
         moment,
       );
     },
-    [phase, gauge, state, judgement, events, plan, round, write],
+    [phase, round, write, keepTrace],
   );
 
   // By the clock at the press, not at the last redraw: a quarter of a second decides between a note and an end.
-  const roleNow = () => presentOf(plan, judgement, now()).role;
+  const askNow = () => presentOf(plan, judgement, events, now()).ask;
   // A glove presses twice; what the first press wrote is not on the screen yet when the second comes.
   const written = useRef<string>(undefined);
   const once = async (work: () => Promise<RunEvent | undefined>) => {
@@ -82,31 +103,32 @@ export function useHands(
     }
   };
   /** The figure of a stamp, typed at leisure. */
-  const save = (value: string, typed: string, { role, observedAt, mono, id }: EventOf<'stamp'>) =>
-    put(value, typed, 'keypad', role, { at: observedAt, mono }, id);
+  const save = (ask: Ask, value: string, typed: string, { observedAt, mono, id }: EventOf<'stamp'>, belowRange = false) =>
+    put(ask, { value, typed, source: 'keypad', stamp: id, belowRange }, { at: observedAt, mono });
   const press = () => {
     unlockSound();
-    const as = roleNow();
-    if (as !== undefined && stamp === undefined && hasPen && phase !== undefined)
-      once(() => write({ type: 'stamp', phase: phase.id, round, role: as }));
+    const ask = askNow();
+    if (ask !== undefined && stamp === undefined && hasPen && phase !== undefined)
+      once(() => write({ type: 'stamp', phase: phase.id, round, role: ask.role }));
   };
   const takeSimulated = () => {
     unlockSound();
-    const as = roleNow();
-    if (gauge === undefined || as === undefined || stamp !== undefined || !hasPen) return;
+    const ask = askNow();
+    if (gauge === undefined || ask === undefined || stamp !== undefined || !hasPen) return;
     const moment = thisMoment();
-    const shown = gauge.shownAt(moment.at);
-    once(() => put(shown, shown, 'simulated gauge', as, moment));
+    const shown = ask.point === undefined ? gauge.shownAt(moment.at, ask.of) : gauge.measuredAt(moment.at, ask.point, ask.quantity);
+    const value = shown ?? ask.instrument.rangeLow;
+    once(() => put(ask, { value, typed: value, source: 'simulated gauge', belowRange: shown === undefined }, moment));
   };
-  const actPlant = (action: 'scenario' | 'zero' | 'raise', value: string) => write({ type: 'plant', action, value });
+  const actPlant = (action: EventOf<'plant'>['action'], value: string) => write({ type: 'plant', action, value });
   const answer = async (item: CheckItem, as: CheckState, text?: string) => {
     unlockSound();
     if (phase?.kind !== 'check') return;
     await write({ type: 'check', phase: phase.id, round, item: item.id, state: as, ...(text === undefined ? {} : { text }) });
-    if (plan.gauge.simulated && item.plant !== undefined && as !== 'undone') await write({ type: 'plant', action: item.plant, value: '1' });
+    if (gauge === undefined || as === 'undone' || as === 'not-applicable') return;
+    if (item.plant !== undefined) await actPlant(item.plant, '1');
+    if (item.to !== undefined) await actPlant('raise', item.to);
   };
-  /** Middle of the open phase's band, where a simulated plant is raised to. */
-  const middle = phase?.kind === 'hold' ? middleOf(phase) : undefined;
   const cautions =
     phase === undefined
       ? []
@@ -115,8 +137,10 @@ export function useHands(
     unlockSound();
     for (const caution of cautions) await write({ type: 'caution', caution });
   };
+  /** What can be done to the simulated plant now. */
+  const moves: readonly PlantMove[] = gauge === undefined || phase === undefined ? [] : plantMoves(plan, phase, state, events, askNow());
 
-  return { save, press, takeSimulated, actPlant, answer, middle, cautions, understood, simulated: gauge !== undefined };
+  return { save, press, takeSimulated, actPlant, answer, moves, cautions, understood, simulated: gauge !== undefined };
 }
 
 export type Hands = ReturnType<typeof useHands>;

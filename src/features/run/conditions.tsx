@@ -1,0 +1,68 @@
+'use client';
+
+import type { HoldPhase, Phase } from '@/core/procedures/phases';
+import type { OpenRun } from '@/features/field/use-run';
+import { quietButton } from '@/ui/classes';
+import { isPumpedBack, type Now, phaseReadings } from './run-model';
+
+type End = 'start' | 'end';
+
+/** What a hold wants beside its gauge, at one of its ends, and has not got yet. */
+function missingAt(open: OpenRun, phase: HoldPhase, round: number, end: End): readonly string[] {
+  const read = phaseReadings(open.events, open.judgement.withdrawn, phase.id, round).filter(({ role }) => role === end);
+  return [
+    ...(phase.corrects?.needed !== 'barometer' && phase.seconds >= 600 && !read.some(({ quantity }) => quantity === 'temperature')
+      ? ['pipe temperature']
+      : []),
+    ...(read.some(({ quantity }) => quantity === 'barometer') ? [] : ['barometer']),
+  ];
+}
+
+/** Temperature and barometer of a hold on gas: asked for at both ends, since without them a long hold proves nothing. */
+export function Conditions({
+  open,
+  phase,
+  present,
+  setDialog,
+}: {
+  readonly open: OpenRun;
+  readonly phase: Phase;
+  readonly present: Now;
+  readonly setDialog: (dialog: string) => void;
+}) {
+  const { plan } = open.run;
+  // A hold that was read to its end still wants its end's figures.
+  const over = open.judgement.phases.findLast(({ id, endAt }) => {
+    const spec = plan.phases.find((one) => one.id === id);
+    return endAt !== undefined && spec?.kind === 'hold' && spec.corrects !== undefined;
+  });
+  const state = present.holding ? present.state : over;
+  const hold = plan.phases.find((one): one is HoldPhase => one.kind === 'hold' && one.id === state?.id);
+  const ends: readonly End[] = present.holding && present.ask?.role !== 'end' ? ['start'] : ['start', 'end'];
+  const rows = ends.flatMap((end) => {
+    const missing = hold?.corrects === undefined || state === undefined ? [] : missingAt(open, hold, state.round, end);
+    return missing.length === 0 ? [] : [{ end, missing }];
+  });
+  const pumps = present.holding && isPumpedBack(phase);
+  return (
+    <>
+      {rows.map(({ end, missing }) => (
+        <button
+          key={end}
+          type="button"
+          className={`${quietButton} min-h-12 justify-start text-left`}
+          disabled={!open.hasPen}
+          onClick={() => setDialog('temperature')}
+        >
+          {`${hold?.title}, ${end}: ${missing.join(' and ')} not read yet`}
+          <kbd className="text-xs text-quiet @max-5xl:hidden">T</kbd>
+        </button>
+      ))}
+      {pumps && (
+        <button type="button" className={`${quietButton} min-h-12`} disabled={!open.hasPen} onClick={() => setDialog('pump-back')}>
+          Pump back… <kbd className="text-xs text-quiet @max-5xl:hidden">B</kbd>
+        </button>
+      )}
+    </>
+  );
+}

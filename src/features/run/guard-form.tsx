@@ -1,0 +1,77 @@
+'use client';
+
+import { useState } from 'react';
+import { readPipeTemperature } from '@/core/judging/criteria/warming';
+import { typedFigure } from '@/core/judging/typed-figure';
+import type { Gauge } from '@/core/planning/gauge';
+import { fromSi, toNumber, toSi, toText, unitLabel } from '@/core/quantities';
+import { button, input } from '@/ui/classes';
+
+/** The guard gauge and the pipe's temperature beside it, as they are read now. */
+export function GuardForm({
+  gauge,
+  save,
+  label,
+  disabled,
+}: {
+  readonly gauge: Gauge;
+  readonly save: (value: string, celsius: string | undefined) => unknown;
+  readonly label: string;
+  readonly disabled: boolean;
+}) {
+  const [text, setText] = useState('');
+  const [degrees, setDegrees] = useState('');
+  const [fault, setFault] = useState<string>();
+  const keep = () => {
+    const { shown, fault: why } = typedFigure(text, gauge);
+    if (why !== undefined) return setFault(`${text} does not count: ${why}.`);
+    const typed = degrees.trim() === '' ? undefined : readPipeTemperature(degrees, 'C');
+    if (typed?.ok === false) return setFault(typed.problem.message);
+    // Kept in °C, whatever was typed: looks are held against each other.
+    const celsius =
+      typed === undefined
+        ? undefined
+        : typed.value.unit === 'C'
+          ? toText(typed.value.value)
+          : fromSi(toSi(toNumber(typed.value.value), typed.value.unit), 'C').toFixed(1);
+    save(shown, celsius);
+    setText('');
+    setDegrees('');
+  };
+  const field = (name: string, unit: string, value: string, change: (text: string) => void) => (
+    <label className="flex items-center gap-2">
+      <input
+        aria-label={name}
+        inputMode="decimal"
+        autoComplete="off"
+        className={`${input} figures !w-28 text-lg`}
+        value={value}
+        onChange={(event) => {
+          change(event.target.value);
+          setFault(undefined);
+        }}
+      />
+      <span className="text-quiet">{unit}</span>
+    </label>
+  );
+  return (
+    <form
+      className="mt-2 flex flex-wrap items-center gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        keep();
+      }}
+    >
+      {field('Guard gauge', unitLabel(gauge.unit), text, setText)}
+      {field('Pipe temperature', '°C', degrees, setDegrees)}
+      <button type="submit" className={`${button} min-h-12`} disabled={disabled || text.trim() === ''}>
+        {label}
+      </button>
+      {fault !== undefined && (
+        <p role="alert" className="w-full font-medium text-stop">
+          {fault}
+        </p>
+      )}
+    </form>
+  );
+}

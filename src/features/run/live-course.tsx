@@ -1,0 +1,63 @@
+'use client';
+
+import { useMemo } from 'react';
+import { warmthOf } from '@/core/judging/trace';
+import { unitOfHold } from '@/core/planning/instruments';
+import { unitLabel } from '@/core/quantities';
+import type { PlantTrack } from '@/core/simulation/plant';
+import type { OpenRun } from '@/features/field/use-run';
+import { useSize } from '@/ui/use-size';
+import { CoursePicture } from './pictures/course-picture';
+import { estimateWords, type Now, soFarWords } from './run-model';
+import { useEstimate } from './use-estimate';
+import { useLiveTrace } from './use-live-trace';
+import { useNow } from './use-now';
+
+/** The course with its live trace, and below it in words what the judge thinks so far. Drawn ten times a second by itself. */
+export function LiveCourse({
+  open: { run, events, judgement },
+  present: { phase, state, view, holding, settlingUntil },
+  gauge,
+  typing,
+}: {
+  readonly open: OpenRun;
+  readonly present: Now;
+  readonly gauge: PlantTrack | undefined;
+  /** The keypad has the place on a small screen. */
+  readonly typing: boolean;
+}) {
+  const { plan } = run;
+  const [frame, size] = useSize();
+  const time = useNow(250);
+  const traced = useLiveTrace(plan, judgement, events, gauge);
+  const points = traced.find((one) => one.phase === phase?.id)?.points ?? [];
+  const warmth = useMemo(() => warmthOf(judgement, events, phase?.id ?? ''), [judgement, events, phase?.id]);
+  const estimate = useEstimate(plan, holding ? phase?.id : undefined, points, warmth);
+  const timed = holding || settlingUntil !== undefined;
+  const isList = phase?.kind === 'check' && phase.picture === undefined;
+  const narrow = size.width < 600;
+  const unit = unitLabel(phase?.kind === 'hold' ? unitOfHold(plan, phase) : plan.unit);
+  return (
+    <>
+      <div
+        ref={frame}
+        className={`min-h-40 w-full flex-1 px-1 pt-2 ${phase?.kind === 'hold' || phase?.kind === 'measure' ? '@max-5xl:h-[28dvh] @max-5xl:flex-none' : ''} ${typing ? '@max-5xl:hidden' : ''} ${isList || phase === undefined ? '@max-5xl:max-h-32 @max-5xl:min-h-32' : ''}`}
+      >
+        <CoursePicture
+          plan={plan}
+          judgement={view}
+          events={events}
+          traced={traced}
+          {...(estimate === undefined ? {} : { estimate })}
+          {...(timed && state?.startAt !== undefined ? { nowSeconds: Math.max(0, (time - state.startAt) / 1000) } : {})}
+          width={Math.max(300, size.width)}
+          height={(isList || phase === undefined) && narrow ? 128 : Math.max(160, Math.min(640, size.height))}
+          narrow={narrow}
+        />
+      </div>
+      <p className="min-h-6 px-4 pb-2 text-sm" data-testid="judge-so-far">
+        {estimate === undefined ? (holding ? soFarWords(plan, phase, state?.start, points) : '') : estimateWords(estimate, unit, phase)}
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,94 @@
+import { useMemo } from 'react';
+import { timeText } from '@/core/judging/exact';
+import type { HoldPhase } from '@/core/procedures/phases';
+import type { GaugeLog } from '@/core/record/gauge-log';
+import { endFor, firstWindow, type LogWindow } from '@/core/record/log-window';
+import { quietButton } from '@/ui/classes';
+import { Notice } from '@/ui/notice';
+import { LogPreview } from './log-preview';
+
+const breakWords = {
+  gap: 'a gap of',
+  'jump back': 'the clock ran back by',
+  'hour back': 'the clock was put back by',
+  'hour forward': 'the clock was put forward by',
+} as const;
+
+/** What the whole file holds, what is wrong with it, and the part that would be taken. */
+export function Found({
+  log,
+  plan,
+  hold,
+  window,
+  choose,
+}: {
+  readonly log: GaugeLog;
+  readonly plan: Parameters<typeof firstWindow>[1];
+  readonly hold: HoldPhase;
+  readonly window: LogWindow | undefined;
+  readonly choose: (window: LogWindow | undefined) => void;
+}) {
+  const when = (row: number) => new Date(log.times[row]).toLocaleString([], { dateStyle: 'short', timeStyle: 'medium' });
+  const rows = log.times.length;
+  const jumped = useMemo(() => log.breaks.some(({ kind }) => kind === 'jump back'), [log]);
+  const move = (by: number) => {
+    const start = Math.min(rows - 1, Math.max(0, (window?.start ?? 0) + by));
+    const end = endFor(log, hold, start);
+    if (end !== undefined) choose({ start, end });
+  };
+  return (
+    <section aria-label="What the file holds" className="space-y-2">
+      <p>
+        <b className="figures">{rows.toLocaleString()}</b> readings, one about every{' '}
+        {log.stepMs < 1000 ? `${log.stepMs} ms` : timeText(log.stepMs / 1000)}, from {when(0)} to {when(rows - 1)}.
+      </p>
+      {log.unread > 0 && (
+        <p className="text-sm font-medium text-caution">
+          {log.unread} line{log.unread === 1 ? '' : 's'} without a time or a figure left out: line {log.firstUnread.join(', ')}
+          {log.unread > log.firstUnread.length && ' and more'}.
+        </p>
+      )}
+      {log.breaks.length > 0 && (
+        <ul className="text-sm">
+          {log.breaks.slice(0, 5).map(({ kind, row, milliseconds }) => (
+            <li key={row} className={kind === 'jump back' ? 'font-medium text-stop' : 'text-caution'}>
+              After {when(row)}: {breakWords[kind]} {timeText(Math.round(Math.abs(milliseconds) / 1000))}.
+            </li>
+          ))}
+          {log.breaks.length > 5 && <li className="text-caution">And {log.breaks.length - 5} more.</li>}
+        </ul>
+      )}
+      {jumped && <p className="text-sm">No hold is read across a clock that ran back.</p>}
+      <LogPreview log={log} {...(window === undefined ? {} : { window })} />
+      {window === undefined ? (
+        <Notice tone="caution">
+          No reading from {hold.band.low} to {hold.band.high} is followed by {timeText(hold.seconds)} of log. It cannot be this hold.
+        </Notice>
+      ) : (
+        <div className="flex flex-wrap items-center gap-2">
+          <p className="figures min-w-48 flex-1 text-sm">
+            {when(window.start)} to {when(window.end)}
+          </p>
+          {[-60, -1, 1, 60].map((by) => (
+            <button
+              key={by}
+              type="button"
+              className={`${quietButton} figures min-h-11 px-2 text-sm`}
+              onClick={() => move(by)}
+              aria-label={`Start ${Math.abs(by)} reading${Math.abs(by) === 1 ? '' : 's'} ${by < 0 ? 'earlier' : 'later'}`}
+            >
+              {by > 0 ? `+${by}` : `−${-by}`}
+            </button>
+          ))}
+          <button
+            type="button"
+            className={`${quietButton} min-h-11 px-2 text-sm`}
+            onClick={() => choose(firstWindow(log, plan, hold, window.start + 1) ?? window)}
+          >
+            Next in the band
+          </button>
+        </div>
+      )}
+    </section>
+  );
+}

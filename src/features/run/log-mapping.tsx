@@ -1,0 +1,126 @@
+import { type PressureUnit, pressureUnits, unitLabel } from '@/core/quantities';
+import { type LogMapping, type TimeOrder, timeOrders } from '@/core/record/gauge-log';
+import { input } from '@/ui/classes';
+import type { Peek } from '@/workers/gauge-log';
+
+const orderWords: Record<TimeOrder, string> = {
+  ymd: 'year first',
+  dmy: 'day first',
+  mdy: 'month first',
+  seconds: 'seconds since its start',
+};
+const separators: readonly (readonly [value: string, label: string])[] = [
+  ['', 'found by itself'],
+  [',', 'comma'],
+  [';', 'semicolon'],
+  ['\t', 'tab'],
+  ['|', 'bar'],
+];
+
+/** How the file is written: found by itself as far as it can be, each part to be changed, with its first rows below. */
+export function Mapping({
+  peek,
+  mapping,
+  change,
+  delimiter,
+  separate,
+}: {
+  readonly peek: Peek;
+  readonly mapping: LogMapping;
+  readonly change: (part: Partial<LogMapping>) => void;
+  readonly delimiter: string;
+  readonly separate: (delimiter: string) => void;
+}) {
+  const columns = peek.header.map((name, index) => ({ value: index, label: name.trim() === '' ? `Column ${index + 1}` : name }));
+  const pick = (
+    label: string,
+    value: number | string,
+    options: readonly { readonly value: number | string; readonly label: string }[],
+    set: (value: string) => void,
+  ) => (
+    <label className="block text-sm">
+      {label}
+      <select className={`${input} mt-0.5`} value={value} onChange={(event) => set(event.target.value)}>
+        {options.map((option) => (
+          <option key={option.value} value={option.value}>
+            {option.label}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+  const zones = Array.from({ length: 53 }, (_, index) => (index - 24) * 30);
+  return (
+    <fieldset className="grid grid-cols-2 gap-2">
+      <legend className="sr-only">How the file is written</legend>
+      {pick(
+        'Separator',
+        delimiter,
+        separators.map(([value, label]) => ({ value, label })),
+        separate,
+      )}
+      {pick('Figures in', mapping.value, columns, (value) => change({ value: Number(value) }))}
+      {pick('Time in', mapping.time, columns, (value) => change({ time: Number(value) }))}
+      {pick('Date in', mapping.date ?? -1, [{ value: -1, label: 'the same column' }, ...columns], (value) =>
+        change(Number(value) < 0 ? { date: undefined } : { date: Number(value) }),
+      )}
+      {pick(
+        'Written',
+        mapping.order,
+        timeOrders.map((value) => ({ value, label: orderWords[value] })),
+        (value) => change({ order: value as TimeOrder }),
+      )}
+      {pick(
+        'Unit',
+        mapping.unit,
+        pressureUnits.map((value) => ({ value, label: unitLabel(value) })),
+        (value) => change({ unit: value as PressureUnit }),
+      )}
+      {pick(
+        'Clock of the file',
+        mapping.offsetMinutes,
+        zones.map((value) => ({ value, label: zoneText(value) })),
+        (value) => change({ offsetMinutes: Number(value) }),
+      )}
+      {pick(
+        'An hour that is missing',
+        mapping.lostHour,
+        [
+          { value: 'gap', label: 'is a gap' },
+          { value: 'clock', label: 'is daylight saving' },
+        ],
+        (value) => change({ lostHour: value as LogMapping['lostHour'] }),
+      )}
+      <div className="col-span-2 overflow-x-auto">
+        <table className="figures w-full text-xs">
+          <thead>
+            <tr>
+              {columns.map(({ value, label }) => (
+                <th
+                  key={value}
+                  className={`px-1 text-left ${value === mapping.value || value === mapping.time ? 'font-semibold' : 'font-normal text-quiet'}`}
+                >
+                  {label}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {peek.rows.slice(0, 4).map((cells, index) => (
+              <tr key={`${index.toString()}${cells[0]}`}>
+                {columns.map(({ value }) => (
+                  <td key={value} className="px-1">
+                    {cells[value]}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </fieldset>
+  );
+}
+
+const zoneText = (minutes: number): string =>
+  `UTC${minutes < 0 ? '−' : '+'}${String(Math.floor(Math.abs(minutes) / 60)).padStart(2, '0')}:${String(Math.abs(minutes) % 60).padStart(2, '0')}`;

@@ -1,0 +1,98 @@
+'use client';
+
+import dynamic from 'next/dynamic';
+import { dueOf } from '@/core/judging/due';
+import { useField } from '@/features/field/field';
+import { useOpenRuns } from '@/features/field/use-open-runs';
+import { isHolding, useRunning } from '@/features/shell/running-strip';
+import { countdown, useNow } from './use-now';
+
+// The library of procedures says which phase needs which supply; it is fetched only where two tests run.
+const SupplyWarning = dynamic(() => import('./supply-warning').then((module) => module.SupplyWarning), { ssr: false });
+
+const dayMs = 86_400_000;
+
+/** A test under way, whoever runs it. */
+interface Other {
+  readonly id: string;
+  readonly system: string;
+  readonly phase: string;
+  readonly due?: number;
+  readonly here: boolean;
+}
+
+/** The other tests under way, with their countdowns, on every field screen: one tap goes there, another puts the two side by side. */
+export function OthersStrip({
+  run,
+  go,
+  beside,
+}: {
+  /** The one that is open, which is no other. */
+  readonly run?: string;
+  readonly go: (run: string) => void;
+  readonly beside?: (run: string) => void;
+}) {
+  const { store } = useField();
+  const unfinished = useOpenRuns(store);
+  const remote = useRunning();
+  const time = useNow(500);
+  const here = unfinished
+    // What was begun another day is no company for today's hold.
+    .filter(({ events }) => time - (events.at(-1)?.observedAt ?? 0) < dayMs)
+    .map(({ run: { id, plan }, test, judgement }): Other => {
+      const due = dueOf(plan, judgement);
+      return {
+        id,
+        system: test.system,
+        phase: plan.phases.find((one) => one.id === judgement.current)?.title ?? '',
+        here: true,
+        ...(due === undefined ? {} : { due }),
+      };
+    });
+  const known = new Set(unfinished.map((one) => one.run.id));
+  const elsewhere = remote
+    .filter((one) => !known.has(one.run) && isHolding(one, time))
+    .map(
+      ({ run: id, system, phase, dueAt }): Other => ({ id, system, phase, here: false, ...(dueAt === undefined ? {} : { due: dueAt }) }),
+    );
+  // The next alarm first; lists, which have none, last.
+  const others = [...here, ...elsewhere]
+    .filter(({ id }) => id !== run)
+    .sort((a, b) => (a.due ?? Number.POSITIVE_INFINITY) - (b.due ?? Number.POSITIVE_INFINITY))
+    .slice(0, 6);
+  if (others.length === 0) return null;
+  const today = unfinished.filter(({ events }) => time - (events.at(-1)?.observedAt ?? 0) < dayMs);
+  return (
+    <>
+      {today.length > 1 && <SupplyWarning runs={today} />}
+      <ul aria-label="Other tests under way" className="flex shrink-0 gap-px overflow-x-auto border-b border-line bg-line">
+        {others.map(({ id, system, phase, due, here: mine }) => (
+          <li key={id} className="flex min-w-56 flex-1 items-center gap-2 bg-surface px-4">
+            <button
+              type="button"
+              className="flex min-h-12 min-w-0 flex-1 items-center justify-between gap-3 text-left"
+              onClick={() => go(id)}
+            >
+              <span className="min-w-0 truncate text-sm">
+                <b>{system}</b> <span className="text-quiet">{phase}</span>
+              </span>
+              {due !== undefined && (
+                <span className={`figures font-semibold ${due <= time ? 'text-caution' : ''}`}>{countdown(due - time)}</span>
+              )}
+            </button>
+            {beside !== undefined && mine && (
+              <button
+                type="button"
+                className="min-h-12 shrink-0 border-l border-line pl-3 text-sm underline"
+                onClick={() => beside(id)}
+                aria-label={`Side by side with ${system}`}
+              >
+                Side by side
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}

@@ -1,0 +1,62 @@
+import type { EventOf } from '@/core/judging/events';
+import { mainAllowance, meanPressure } from '@/core/physics/main-allowance';
+import { instrumentOf } from '@/core/planning/instruments';
+import type { MeasurePhase } from '@/core/procedures/phases';
+import { fromSi, toSi, unitLabel } from '@/core/quantities';
+import { phaseReadings } from '../run-model';
+import { stateOf } from './scene';
+import type { SceneProps } from './scenery';
+
+/** The measuring vessel: what was pumped back and drawn, against what length, bore, pressure and time allow. */
+export function MakeUpPicture({ plan, phase, judgement, events, box }: SceneProps<MeasurePhase>) {
+  const { criterion } = phase;
+  if (criterion.kind !== 'make-up-at-most') return null;
+  const hold = stateOf(judgement, criterion.hold);
+  const vessel = instrumentOf(plan, phase.fields[0].instrument);
+  const during = phaseReadings(events, judgement.withdrawn, criterion.hold, hold?.round ?? 1);
+  const litres = (list: readonly EventOf<'reading'>[]) => list.reduce((sum, { value, unit }) => sum + toSi(Number(value), unit), 0);
+  const pumped = litres(during.filter(({ quantity }) => quantity === 'volume'));
+  const pressures = during.filter(({ quantity }) => quantity === 'pressure').map(({ value, unit }) => toSi(Number(value), unit));
+  const drawnText = stateOf(judgement, phase.id)?.points?.[0]?.values.volume;
+  const drawn = drawnText === undefined ? 0 : toSi(Number(drawnText), vessel.unit);
+  const start = hold?.start === undefined ? undefined : toSi(Number(hold.start), plan.gauge.unit);
+  const mean =
+    start === undefined || pressures.length === 0 ? toSi(Number(plan.highest), plan.unit) : meanPressure(start, Math.min(...pressures));
+  const rate = mainAllowance({
+    material: criterion.material,
+    lengthM: Number(criterion.lengthM),
+    diameterM: Number(criterion.diameterM),
+    meanPa: mean,
+  });
+  if (!rate.ok) return null;
+  const allowed = rate.value * criterion.seconds;
+  const most = Math.max(allowed, pumped + drawn) * 1.25;
+  const width = Math.min(180, box.width * 0.32);
+  const x = box.x + 16;
+  const bottom = box.y + box.height - 8;
+  const tall = box.height - 26;
+  const y = (volume: number) => bottom - (volume / most) * tall;
+  const shown = (volume: number) => `${fromSi(volume, criterion.unit).toFixed(2)} ${unitLabel(criterion.unit)}`;
+  return (
+    <g>
+      <rect x={x} y={y(pumped)} width={width} height={bottom - y(pumped)} fill="var(--quiet)" opacity="0.35" />
+      <rect x={x} y={y(pumped + drawn)} width={width} height={y(pumped) - y(pumped + drawn)} fill="var(--action)" opacity="0.4" />
+      <path d={`M${x} ${box.y + 10}V${bottom}h${width}V${box.y + 10}`} fill="none" stroke="var(--ink)" strokeWidth="3" />
+      <path d={`M${x - 8} ${y(allowed)}h${width + 16}`} stroke="var(--stop)" strokeWidth="2" strokeDasharray="5 3" />
+      <text x={x + width + 14} y={y(allowed) + 4} className="figures fill-stop text-[13px]">
+        allowed {shown(allowed)}
+      </text>
+      {pumped > 0 && (
+        <text x={x + 8} y={Math.min(bottom - 6, y(pumped) + 16)} className="figures fill-ink text-[12px]">
+          pumped back {shown(pumped)}
+        </text>
+      )}
+      <text x={x + width + 14} y={box.y + 24} className="figures fill-ink text-[22px] font-semibold">
+        {drawnText === undefined && pumped === 0 ? '–' : shown(pumped + drawn)}
+      </text>
+      <text x={x + width + 14} y={box.y + 42} className="fill-quiet text-[12px]">
+        made up so far, mean pressure {fromSi(mean, plan.unit).toFixed(0)} {unitLabel(plan.unit)}
+      </text>
+    </g>
+  );
+}

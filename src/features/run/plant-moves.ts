@@ -1,0 +1,70 @@
+import type { EventOf, RunEvent } from '@/core/judging/events';
+import type { PhaseJudgement } from '@/core/judging/judge';
+import { aimOf, onGauge } from '@/core/planning/gauge-scale';
+import { instrumentOf, quantityRead, unitOfHold } from '@/core/planning/instruments';
+import type { Plan } from '@/core/planning/plan';
+import { type MeasurePhase, middleOf, type Phase } from '@/core/procedures/phases';
+import { fromSi, toSi, unitLabel } from '@/core/quantities';
+import type { Ask } from './run-model';
+
+/** Something that can be done to a simulated plant, with the key that does it. */
+export interface PlantMove {
+  readonly action: EventOf<'plant'>['action'];
+  readonly value: string;
+  readonly label: string;
+  readonly key: 'Z' | 'U';
+}
+
+/** What hands would do to the plant before the next figure is read: zero, raise, feed, pump back. */
+export function plantMoves(
+  plan: Plan,
+  phase: Phase,
+  state: PhaseJudgement | undefined,
+  events: readonly RunEvent[],
+  ask: Ask | undefined,
+): readonly PlantMove[] {
+  const feed: PlantMove = { action: 'feed', value: '1', label: 'Open the supply', key: 'U' };
+  switch (phase.kind) {
+    case 'zero':
+      return [{ action: 'zero', value: '0', label: 'Zero it', key: 'Z' }];
+    case 'hold': {
+      // A level is filled by the step before; it cannot be raised from the gauge.
+      if (state?.startAt !== undefined || quantityRead(plan, phase) !== 'pressure')
+        return phase.fed === true && state?.startAt === undefined ? [feed] : [];
+      if (phase.fed === true) return [feed];
+      const shown = onGauge(plan, middleOf(phase), phase);
+      const { unit } = instrumentOf(plan, phase.instrument);
+      const figure = unit === unitOfHold(plan, phase) ? middleOf(phase) : shown;
+      return [{ action: 'raise', value: aimOf(plan, phase), label: `Raise to ${figure} ${unitLabel(unit)}`, key: 'U' }];
+    }
+    case 'measure':
+      return measureMoves(plan, phase, events, ask, feed);
+    default:
+      return [];
+  }
+}
+
+function measureMoves(
+  plan: Plan,
+  phase: MeasurePhase,
+  events: readonly RunEvent[],
+  ask: Ask | undefined,
+  feed: PlantMove,
+): readonly PlantMove[] {
+  if (phase.fed === true) return [feed];
+  const aim = ask?.point?.aim;
+  // Pumped once for each pressure: the water is counted after it.
+  if (phase.criterion.kind === 'air-at-most' && aim !== undefined && ask?.quantity === 'pressure')
+    return [{ action: 'raise', value: aim, label: `Pump to ${aim} ${unitLabel(plan.unit)}`, key: 'U' }];
+  if (phase.criterion.kind === 'make-up-at-most') {
+    const { hold } = phase.criterion;
+    const start = events.findLast(
+      (event): event is EventOf<'reading'> =>
+        event.type === 'reading' && event.phase === hold && event.role === 'start' && event.quantity === 'pressure',
+    );
+    if (start === undefined) return [];
+    const back = String(fromSi(toSi(Number(start.value), start.unit), plan.unit));
+    return [{ action: 'raise', value: back, label: `Pump back to ${start.value} ${unitLabel(start.unit)}`, key: 'U' }];
+  }
+  return [];
+}
