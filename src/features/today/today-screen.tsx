@@ -1,11 +1,13 @@
 import Link from 'next/link';
-import type { Instrument } from '@/server/instruments';
+import { guardLooks } from '@/core/judging/guard';
+import type { KeptInstrument } from '@/server/instruments';
 import type { Site, System } from '@/server/sites';
 import type { LoadedTest } from '@/server/tests';
 import { heading, link, quietButton, subheading } from '@/ui/classes';
 import { Simulated } from '@/ui/notice';
 import { VerdictMark } from '@/ui/verdict-mark';
 import { dayText } from '@/ui/when';
+import { DayGlance } from './day-glance';
 import { RunningHolds } from './running-holds';
 
 /** Holds running now, what is next, what needs a hand, and the recent verdicts. */
@@ -16,7 +18,7 @@ export function TodayScreen({
   unread,
 }: {
   readonly tests: readonly LoadedTest[];
-  readonly instruments: readonly Instrument[];
+  readonly instruments: readonly KeptInstrument[];
   readonly sites: readonly (Site & { readonly systems: readonly System[] })[];
   /** What devices sent and the server could not read. */
   readonly unread: readonly { readonly id: string; readonly why: string; readonly receivedAt: Date }[];
@@ -26,6 +28,11 @@ export function TodayScreen({
       certificates.length === 0 && attempts.at(-1) !== undefined && attempts.at(-1)?.judgement.verdict !== 'in progress',
   );
   const due = instruments.filter(({ dueInDays }) => dueInDays !== undefined && dueInDays <= 30);
+  const fallen = tests.flatMap(({ test, site, system, attempts }) => {
+    const last = attempts.at(-1);
+    const state = last === undefined ? undefined : guardLooks(last.plan, last.events).at(-1)?.state;
+    return state?.alarm === true ? [{ test, site, system, run: last?.id, sentence: state.sentence }] : [];
+  });
   const recent = tests
     .filter(({ attempts }) => attempts.at(-1) !== undefined && attempts.at(-1)?.judgement.verdict !== 'in progress')
     .slice(0, 8);
@@ -39,14 +46,26 @@ export function TodayScreen({
     <div className="space-y-9">
       <h1 className={heading}>Today</h1>
       <RunningHolds />
+      <DayGlance sites={sites} />
       <section aria-labelledby="hand">
         <h2 id="hand" className={subheading}>
           Needs a hand
         </h2>
-        {unsealed.length + due.length + unread.length === 0 ? (
+        {unsealed.length + due.length + unread.length + fallen.length === 0 ? (
           <p className="mt-1 text-quiet">Nothing waits: every finished test is sealed and every gauge is in date.</p>
         ) : (
           <ul className="mt-2 divide-y divide-line border-y border-line">
+            {fallen.map(({ test, site, system, run, sentence }) => (
+              <li key={test.id} className="flex min-h-14 flex-wrap items-center justify-between gap-x-6 gap-y-1 py-2">
+                <span className="min-w-0 flex-1">
+                  <b className="text-stop">Guard gauge has fallen:</b> <b>{system.name}</b> <span className="text-quiet">{site.name}</span>
+                  <span className="block text-sm">{sentence}</span>
+                </span>
+                <a className={link} href={`/field?run=${run}&view=verdict`}>
+                  Look at it
+                </a>
+              </li>
+            ))}
             {unsealed.map(({ test, site, system, attempts }) => (
               <li key={test.id} className="flex min-h-14 flex-wrap items-center justify-between gap-x-6 gap-y-1 py-2">
                 <span>
@@ -58,15 +77,15 @@ export function TodayScreen({
                 </Link>
               </li>
             ))}
-            {due.map(({ gauge, dueInDays = 0 }) => (
-              <li key={gauge.id} className="flex min-h-14 flex-wrap items-center justify-between gap-x-6 gap-y-1 py-2">
+            {due.map(({ instrument, dueInDays = 0 }) => (
+              <li key={instrument.id} className="flex min-h-14 flex-wrap items-center justify-between gap-x-6 gap-y-1 py-2">
                 <span>
                   {dueInDays < 0 ? (
                     <b className="text-stop">Calibration overdue by {-dueInDays} days:</b>
                   ) : (
                     <b className="text-caution">Calibration due in {dueInDays} days:</b>
                   )}{' '}
-                  {gauge.name} <span className="figures text-quiet">{gauge.serial}</span>
+                  {instrument.name} <span className="figures text-quiet">{instrument.serial}</span>
                 </span>
                 <Link className={link} href="/instruments">
                   Instruments

@@ -8,11 +8,12 @@ import { verdictWords } from '@/core/record/words';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';
 import { SignalLine } from '@/features/field/field';
 import type { OpenRun } from '@/features/field/use-run';
-import { CoursePicture } from '@/features/run/course-picture';
+import { CoursePicture } from '@/features/run/pictures/course-picture';
 import { button, heading, link, quietButton, subheading } from '@/ui/classes';
 import { Notice, Simulated } from '@/ui/notice';
 import { useSize } from '@/ui/use-size';
 import { VerdictMark } from '@/ui/verdict-mark';
+import { GuardWatch } from './guard-watch';
 import { SignPanel } from './sign-panel';
 
 /** The answer in one line, why, how sure, what was not covered, and what can be done next. */
@@ -20,11 +21,13 @@ export function VerdictScreen({
   open,
   goRun,
   goPlan,
+  goLocate,
   openRun,
 }: {
   readonly open: OpenRun;
   readonly goRun: () => void;
   readonly goPlan: (from: { readonly avoid?: string; readonly answers?: Readonly<Record<string, string>> }) => void;
+  readonly goLocate: () => void;
   readonly openRun: (run: string) => void;
 }) {
   const { run, test, judgement, events, attempts, hasPen } = open;
@@ -107,6 +110,7 @@ export function VerdictScreen({
           <CoursePicture
             plan={plan}
             judgement={judgement}
+            events={events}
             traced={traced}
             width={Math.max(300, size.width - 2)}
             height={270}
@@ -117,9 +121,11 @@ export function VerdictScreen({
       <section className="mt-5 grid gap-6 sm:grid-cols-2">
         <div>
           <h2 className={subheading}>What it could see</h2>
-          <p>
-            A leak above <b className="figures">{plan.sight.litresPerHour} L/h</b>; a smaller one may pass unseen.
-          </p>
+          {Number(plan.sight.litresPerHour) > 0 && (
+            <p>
+              A leak above <b className="figures">{plan.sight.litresPerHour} L/h</b>; a smaller one may pass unseen.
+            </p>
+          )}
           <details>
             <summary className="text-sm text-quiet">Show how</summary>
             <p className="figures text-sm">{plan.sight.working}</p>
@@ -156,6 +162,14 @@ export function VerdictScreen({
               {shown === 'in progress' ? 'Back to the course' : 'Finish the closing steps'}
             </button>
           )}
+          {/* A fall is looked for, whether it failed the test or only left it open. */}
+          {finished &&
+            ['fail', 'inconclusive', 'restricted'].includes(shown) &&
+            !judgement.reasons.some(({ code }) => code === 'smell') && (
+              <button type="button" className={`${button} min-h-14`} onClick={goLocate}>
+                Find the leak
+              </button>
+            )}
           {judgement.next.map((step) => {
             switch (step.code) {
               case 'restart':
@@ -201,6 +215,7 @@ export function VerdictScreen({
           })}
         </div>
       </section>
+      {finished && <GuardWatch open={open} />}
       {finished && test.sealed === undefined && <SignPanel testId={test.id} />}
       {test.sealed !== undefined && (
         <p className="mt-6">
