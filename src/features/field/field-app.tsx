@@ -16,14 +16,35 @@ const VerdictScreen = dynamic(() => import('@/features/verdict/verdict-screen').
   loading: () => <p className="p-6 text-quiet">Opening the verdict…</p>,
 });
 
+const OthersStrip = dynamic(() => import('@/features/run/others-strip').then((module) => module.OthersStrip), { ssr: false });
+const SideBySide = dynamic(() => import('@/features/run/side-by-side').then((module) => module.SideBySide), {
+  ssr: false,
+  loading: () => <p className="p-6 text-quiet">Opening both runs…</p>,
+});
+
+const DayScreen = dynamic(() => import('@/features/day/day-screen').then((module) => module.DayScreen), {
+  ssr: false,
+  loading: () => <p className="p-6 text-quiet">Opening the day…</p>,
+});
+
+const LocateScreen = dynamic(() => import('@/features/locate/locate-screen').then((module) => module.LocateScreen), {
+  ssr: false,
+  loading: () => <p className="p-6 text-quiet">Opening the search…</p>,
+});
+
 /** Where the field screens stand, kept in the address so that reload and a second device find it again. */
 interface Place {
   readonly run?: string;
+  /** A site whose day is laid out. */
+  readonly day?: string;
+  /** A second run, on the screen with the first. */
+  readonly beside?: string;
   readonly system?: string;
   readonly view?: string;
   readonly test?: string;
   readonly number?: string;
   readonly avoid?: string;
+  readonly procedure?: string;
   /** Answers that the plan starts from, as JSON. */
   readonly with?: string;
 }
@@ -47,23 +68,37 @@ export function FieldApp() {
   if (place === undefined) return <p className="p-6 text-quiet">Opening…</p>;
   return (
     <FieldProvider>
-      {place.run !== undefined ? (
-        <Run key={place.run} place={place} go={go} />
-      ) : place.system !== undefined ? (
-        <PlanScreen
-          key={`${place.system} ${place.test} ${place.avoid} ${place.with}`}
-          systemId={place.system}
-          {...attemptOf(place)}
-          open={(run: string) => go({ run })}
-        />
-      ) : (
-        <Nowhere go={go} />
-      )}
+      {/* On the run screen the whole height is the run's; elsewhere the page scrolls. */}
+      <div className={place.run !== undefined && place.view === undefined ? 'flex min-h-dvh flex-col lg:h-dvh' : ''}>
+        {place.beside === undefined && (
+          <OthersStrip
+            {...(place.run === undefined ? {} : { run: place.run, beside: (other: string) => go({ run: place.run, beside: other }) })}
+            go={(other) => go({ run: other })}
+          />
+        )}
+        {place.run !== undefined && place.beside !== undefined ? (
+          <SideBySide runs={[place.run, place.beside]} goVerdict={(run) => go({ run, view: 'verdict' })} goAlone={(run) => go({ run })} />
+        ) : place.run !== undefined ? (
+          <Run key={place.run} place={place} go={go} />
+        ) : place.system !== undefined ? (
+          <PlanScreen
+            key={`${place.system} ${place.test} ${place.avoid} ${place.with} ${place.procedure}`}
+            systemId={place.system}
+            {...attemptOf(place)}
+            open={(run: string) => go({ run })}
+          />
+        ) : place.day !== undefined ? (
+          <DayScreen key={place.day} siteId={place.day} plan={(system, procedure) => go({ system, procedure })} />
+        ) : (
+          <Nowhere go={go} />
+        )}
+      </div>
     </FieldProvider>
   );
 }
 
-const attemptOf = ({ test, number, avoid, with: answers }: Place) => ({
+const attemptOf = ({ test, number, avoid, procedure, with: answers }: Place) => ({
+  ...(procedure === undefined ? {} : { procedureId: procedure }),
   ...(answers === undefined ? {} : { withAnswers: readAnswers(answers) }),
   ...(test === undefined ? {} : { attemptOf: { testId: test, number: Number(number ?? 2) } }),
   ...(avoid === undefined ? {} : { avoidGauge: avoid }),
@@ -94,23 +129,25 @@ function Run({ place, go }: { readonly place: Place; readonly go: (next: Place) 
         </a>
       </main>
     );
+  const goPlan = ({ avoid, answers }: { readonly avoid?: string; readonly answers?: Readonly<Record<string, string>> }) =>
+    go({
+      system: open.test.systemId,
+      test: open.test.id,
+      number: String(open.attempts.length + 1),
+      ...(avoid === undefined ? {} : { avoid }),
+      ...(answers === undefined ? {} : { with: JSON.stringify(answers) }),
+    });
   if (view === 'verdict')
     return (
       <VerdictScreen
         open={open}
         goRun={() => go({ run })}
         openRun={(id: string) => go({ run: id, view: 'verdict' })}
-        goPlan={({ avoid, answers }) =>
-          go({
-            system: open.test.systemId,
-            test: open.test.id,
-            number: String(open.attempts.length + 1),
-            ...(avoid === undefined ? {} : { avoid }),
-            ...(answers === undefined ? {} : { with: JSON.stringify(answers) }),
-          })
-        }
+        goLocate={() => go({ run, view: 'locate' })}
+        goPlan={goPlan}
       />
     );
+  if (view === 'locate') return <LocateScreen open={open} goVerdict={() => go({ run, view: 'verdict' })} goPlan={goPlan} />;
   return <RunScreen open={open} goVerdict={() => go({ run, view: 'verdict' })} />;
 }
 

@@ -43,7 +43,8 @@ async function openField(): Promise<Opening> {
   if (person === undefined) return { state: 'nobody' };
   const store = fieldStore(person);
   const kit = fresh ?? (await store.kit.get('kit'))?.kit;
-  return kit === undefined ? { state: 'no kit' } : { state: 'open', person, store, kit };
+  // One that an earlier build took along does not hold what these screens need.
+  return kit === undefined || !('instruments' in kit) ? { state: 'no kit' } : { state: 'open', person, store, kit };
 }
 
 export function FieldProvider({ children }: { readonly children: ReactNode }) {

@@ -8,6 +8,8 @@ import { deviceId, type FieldStore, type LocalPerson, type LocalRun, type LocalT
 export interface Moment {
   readonly at: number;
   readonly mono: number;
+  /** Another clock than this device's program, such as a logging gauge's own. */
+  readonly boot?: string;
 }
 
 export const thisMoment = (): Moment => ({ at: now(), mono: mono() });
@@ -41,7 +43,7 @@ export async function writeEvent(
       observedAt: moment.at,
       enteredAt: now(),
       offsetMinutes: offsetMinutes(),
-      boot,
+      boot: moment.boot ?? boot,
       mono: moment.mono,
       clock: tick(last, now()),
     };

@@ -1,31 +1,46 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { pressureUnits, unitLabel } from '@/core/quantities/units';
-import type { Instrument } from '@/server/instruments';
+import { type UnitKind, unitLabel, unitsOf } from '@/core/quantities/units';
+import type { KeptInstrument } from '@/server/instruments';
 import { heading, subheading } from '@/ui/classes';
 import { Simulated } from '@/ui/notice';
 import { SimpleForm } from '@/ui/simple-form';
 
-/** The firm's gauges, when each is due, and its calibrations. */
-export function InstrumentsScreen({ instruments, mayEdit }: { readonly instruments: readonly Instrument[]; readonly mayEdit: boolean }) {
+/** What an instrument may show, in words. */
+const shown: readonly (readonly [UnitKind, string])[] = [
+  ['pressure', 'pressure'],
+  ['flow', 'flow'],
+  ['volume', 'volume'],
+  ['length', 'level'],
+  ['turns', 'meter dial'],
+];
+
+/** The firm's gauges and other instruments, when each is due, and its calibrations. */
+export function InstrumentsScreen({
+  instruments,
+  mayEdit,
+}: {
+  readonly instruments: readonly KeptInstrument[];
+  readonly mayEdit: boolean;
+}) {
   const router = useRouter();
   return (
     <div className="space-y-8">
       <h1 className={heading}>Instruments</h1>
       {instruments.length === 0 && (
-        <p className="text-quiet">No gauges yet. Add the first one below: a plan needs one to say what the test can see.</p>
+        <p className="text-quiet">No instruments yet. Add the first one below: a plan needs one to say what the test can see.</p>
       )}
       <ul className="divide-y divide-line border-y border-line">
-        {instruments.map(({ gauge, calibrations, dueInDays }) => (
-          <li key={gauge.id} className="grid gap-x-6 gap-y-2 py-4 md:grid-cols-[1fr_16rem]">
+        {instruments.map(({ instrument: kept, calibrations, dueInDays }) => (
+          <li key={kept.id} className="grid gap-x-6 gap-y-2 py-4 md:grid-cols-[1fr_16rem]">
             <div>
               <h2 className="flex flex-wrap items-center gap-2 text-lg font-semibold">
-                {gauge.name} {gauge.simulated && <Simulated />}
+                {kept.name} {kept.simulated && <Simulated />}
               </h2>
               <p className="figures text-sm text-quiet">
-                {gauge.serial} · {gauge.kind} · steps of {gauge.readability} {unitLabel(gauge.unit)} · {gauge.rangeLow} to {gauge.rangeHigh}{' '}
-                {unitLabel(gauge.unit)}
+                {kept.serial} · {kept.kind} · steps of {kept.readability} {unitLabel(kept.unit)} · {kept.rangeLow} to {kept.rangeHigh}{' '}
+                {unitLabel(kept.unit)}
               </p>
               {calibrations.length > 0 && (
                 <ul className="mt-1 text-sm text-quiet">
@@ -39,7 +54,7 @@ export function InstrumentsScreen({ instruments, mayEdit }: { readonly instrumen
             </div>
             <div>
               <p className="font-medium">
-                {!gauge.calibration.needed ? (
+                {!kept.calibration.needed ? (
                   'Needs no calibration'
                 ) : dueInDays === undefined ? (
                   <span className="text-stop">No calibration on file: tests would be invalid</span>
@@ -49,12 +64,12 @@ export function InstrumentsScreen({ instruments, mayEdit }: { readonly instrumen
                   <span className={dueInDays <= 30 ? 'text-caution' : ''}>Due in {dueInDays} days</span>
                 )}
               </p>
-              {mayEdit && gauge.calibration.needed && (
+              {mayEdit && kept.calibration.needed && (
                 <details className="mt-1">
                   <summary className="text-sm underline">Record a calibration</summary>
                   <div className="mt-2">
                     <SimpleForm
-                      address={`/api/instruments/${gauge.id}/calibrations`}
+                      address={`/api/instruments/${kept.id}/calibrations`}
                       submit="Record it"
                       done={() => router.refresh()}
                       fields={[
@@ -72,11 +87,11 @@ export function InstrumentsScreen({ instruments, mayEdit }: { readonly instrumen
       </ul>
       {mayEdit ? (
         <details className="max-w-xl">
-          <summary className={subheading}>Add a gauge</summary>
+          <summary className={subheading}>Add an instrument</summary>
           <div className="mt-3">
             <SimpleForm
               address="/api/instruments"
-              submit="Add the gauge"
+              submit="Add it"
               done={() => router.refresh()}
               fields={[
                 { name: 'name', label: 'Name', help: 'As you call it on site: “Van 1 digital”.' },
@@ -89,6 +104,7 @@ export function InstrumentsScreen({ instruments, mayEdit }: { readonly instrumen
                     { value: 'digital', label: 'Digital' },
                     { value: 'liquid', label: 'Liquid column' },
                     { value: 'needle', label: 'Needle' },
+                    { value: 'scale', label: 'Rule, vessel or dial' },
                   ],
                 },
                 {
@@ -96,7 +112,9 @@ export function InstrumentsScreen({ instruments, mayEdit }: { readonly instrumen
                   label: 'Unit',
                   kind: 'choice',
                   initial: 'mbar',
-                  options: pressureUnits.map((value) => ({ value, label: unitLabel(value) })),
+                  options: shown.flatMap(([kind, what]) =>
+                    unitsOf(kind).map((value) => ({ value, label: `${unitLabel(value)} (${what})` })),
+                  ),
                 },
                 { name: 'readability', label: 'Smallest movement that it shows', help: 'The last digit, or half the smallest division.' },
                 { name: 'rangeLow', label: 'Range from', initial: '0' },
@@ -104,7 +122,7 @@ export function InstrumentsScreen({ instruments, mayEdit }: { readonly instrumen
                 { name: 'serial', label: 'Serial number' },
                 {
                   name: 'calibrationNeeded',
-                  label: 'Needs calibration (a liquid column of known density does not)',
+                  label: 'Needs calibration (a liquid column of known density, a rule or a vessel does not)',
                   kind: 'check',
                   initial: true,
                 },
@@ -113,7 +131,7 @@ export function InstrumentsScreen({ instruments, mayEdit }: { readonly instrumen
           </div>
         </details>
       ) : (
-        <p className="text-sm text-quiet">Supervisors and office staff add gauges and record calibrations.</p>
+        <p className="text-sm text-quiet">Supervisors and office staff add instruments and record calibrations.</p>
       )}
     </div>
   );

@@ -1,7 +1,7 @@
 import Link from 'next/link';
 import type { Site, System } from '@/server/sites';
 import type { LoadedTest } from '@/server/tests';
-import { button, heading, link, subheading } from '@/ui/classes';
+import { button, heading, link, quietButton, subheading } from '@/ui/classes';
 import { Simulated } from '@/ui/notice';
 import { VerdictMark } from '@/ui/verdict-mark';
 import { dayText } from '@/ui/when';
@@ -29,6 +29,11 @@ export function SiteScreen({
           {site.address}
           {site.occupier !== '' && ` · ${site.occupier}`}
         </p>
+        {systems.length > 1 && (
+          <a href={`/field?day=${site.id}`} className={`${quietButton} mt-2`}>
+            Lay out the day
+          </a>
+        )}
       </header>
       {systems.map(({ system, tests }) => (
         <section key={system.id} className="border-t border-line pt-4" aria-labelledby={system.id}>

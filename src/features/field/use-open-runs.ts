@@ -1,0 +1,40 @@
+'use client';
+
+import { liveQuery } from 'dexie';
+import { useEffect, useState } from 'react';
+import type { RunEvent } from '@/core/judging/events';
+import { type Judgement, judge } from '@/core/judging/judge';
+import { eventsOf } from './log';
+import type { FieldStore, LocalRun, LocalTest } from './store';
+
+/** A test that this device knows and that is not over. */
+export interface UnfinishedRun {
+  readonly run: LocalRun;
+  readonly test: LocalTest;
+  readonly events: readonly RunEvent[];
+  readonly judgement: Judgement;
+}
+
+/** The last attempts of tests on this device that are not over, the latest first; judged again only when something is written. */
+export function useOpenRuns(store: FieldStore): readonly UnfinishedRun[] {
+  const [runs, setRuns] = useState<readonly UnfinishedRun[]>([]);
+  useEffect(() => {
+    const judged = new Map<string, UnfinishedRun>();
+    const subscription = liveQuery(async () => {
+      const tests = await store.tests.filter(({ sealed }) => sealed === undefined).toArray();
+      const found: UnfinishedRun[] = [];
+      for (const test of tests) {
+        const run = (await store.runs.where('testId').equals(test.id).toArray()).sort((a, b) => b.number - a.number)[0];
+        if (run === undefined) continue;
+        const events = await eventsOf(store, run.id);
+        const known = judged.get(run.id);
+        const open = known?.events.length === events.length ? known : { run, test, events, judgement: judge(run.plan, events) };
+        judged.set(run.id, open);
+        if (open.judgement.verdict === 'in progress') found.push(open);
+      }
+      return found.sort((a, b) => (b.events.at(-1)?.observedAt ?? 0) - (a.events.at(-1)?.observedAt ?? 0));
+    }).subscribe({ next: setRuns, error: (error) => console.error(error) });
+    return () => subscription.unsubscribe();
+  }, [store]);
+  return runs;
+}
