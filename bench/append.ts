@@ -8,13 +8,7 @@ import { addFirm } from '@/server/firms';
 import { addSite, addSystem } from '@/server/sites';
 import { appendEvents, createRun, createTest } from '@/server/tests';
 import { testDatabase } from '../ops/test-database';
-
-type Say = (what: string, measured: string, reference: string, wanted: string) => void;
-type Paired = (
-  rounds: number,
-  reference: () => unknown,
-  work: () => unknown,
-) => Promise<{ readonly reference: number; readonly measured: number; readonly ratio: number }>;
+import type { Paired, Say } from './measures';
 
 /** One reading through the server's command (checks, policies, lock and all) against the bare insert of the same row. */
 export async function appendAgainstInsert(say: Say, paired: Paired): Promise<void> {

@@ -11,8 +11,7 @@ import { holdPhase, measurePhase } from '@/core/procedures/phase-shapes';
 import type { Criterion, HoldPhase, MeasureCriterion, Phase } from '@/core/procedures/phases';
 import { demoGauge, exampleFor, examplePlan, planFor } from '@/core/simulation/fixtures';
 import { plantModel } from '@/core/simulation/plants';
-
-type Say = (what: string, measured: string, reference: string, wanted: string) => void;
+import type { Say } from './measures';
 
 /** Median time of a work, ms, once it is warm. */
 function timeOf(rounds: number, run: () => unknown): number {

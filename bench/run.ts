@@ -12,6 +12,7 @@ import { soundPlant } from '@/core/simulation/scenarios';
 import { certificatePdf } from '@/server/certificate-pdf';
 import { appendAgainstInsert } from './append';
 import { engine, writeDay } from './engine';
+import { frame, importing } from './live';
 
 /** Benchmarks, each a ratio against a named reference measured in the same run. Median of the rounds. */
 async function median(rounds: number, work: () => unknown): Promise<number> {
@@ -161,6 +162,8 @@ function script(): void {
 await judging();
 await plant();
 engine(say);
+await frame(say, paired);
+await importing(say, paired);
 await certificate();
 await appendAgainstInsert(say, paired);
 script();

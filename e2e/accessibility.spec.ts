@@ -68,12 +68,15 @@ test('plan, run, keypad, dialogs and verdict, on a phone, in both themes', async
     }
   };
   await page.goto('/field');
-  await page.getByRole('button', { name: /Gas, flat 3/ }).click();
+  await page
+    .getByRole('main')
+    .getByRole('button', { name: /Gas, flat 3/ })
+    .click();
   await page.getByRole('button', { name: 'Start the test' }).waitFor();
   await clean('plan');
-  await page.getByLabel('Supply pressure, up to').fill('99');
+  await page.getByLabel('Supply pressure, up to', { exact: true }).fill('99');
   await clean('plan refused');
-  await page.getByLabel('Supply pressure, up to').fill('75');
+  await page.getByLabel('Supply pressure, up to', { exact: true }).fill('75');
   await work.begin('Gas, flat 3');
   await page.getByRole('button', { name: /^Understood/ }).waitFor();
   await clean('cautions');

@@ -1,4 +1,4 @@
-import { expect, type Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
 import type { App } from './app';
 
 /** What a technician does on the field screens, in their own words. */
@@ -27,23 +27,36 @@ export class Technician {
       .locator('section', { has: page.getByRole('heading', { name: system, exact: true }) })
       .getByRole('link', { name: 'Plan a test' })
       .click();
-    await page.getByRole('radio', { name: gauge }).check();
+    if (gauge === 'simulated') await this.takeSimulated();
+    else await page.getByRole('radio', { name: gauge }).check();
     await page.getByRole('button', { name: 'Start the test' }).click();
     await page.waitForURL(/run=/);
     return 3;
   }
 
-  async plant(label: string): Promise<void> {
+  /** The simulated stand-in for everything that the plan reads. */
+  private async takeSimulated(): Promise<void> {
+    const { page } = this;
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('Plan');
+    for (const group of await page.getByRole('form', { name: 'Questions' }).getByRole('group').all()) {
+      const simulated = group.getByRole('radio', { name: /^Simulated/ });
+      if ((await simulated.count()) > 0) await simulated.first().check();
+    }
+  }
+
+  async plant(label: string | RegExp): Promise<void> {
     const { page } = this;
     await this.understood();
-    await page.getByLabel('Plant').selectOption({ label });
+    const plants = page.getByLabel('Plant');
+    const wanted = typeof label === 'string' ? label : await plants.locator('option').filter({ hasText: label }).first().innerText();
+    await plants.selectOption({ label: wanted });
   }
 
   /** Acknowledges the cautions of the open phase, where it has any. */
   async understood(): Promise<void> {
     const button = this.page.getByRole('button', { name: /^Understood/ });
     // Cautions stand alone; whatever is to be done shows only once they are acknowledged.
-    const either = this.page.getByRole('button', { name: /^(Understood|Done|Plugged or capped|No bubbles|Stamp|Read zero|Verdict$)/ });
+    const either = this.page.getByRole('button', { name: /^(Understood|Done|Plugged or capped|No bubbles|Stamp|Read |Verdict$)/ });
     await either.first().waitFor();
     const there = await button.isVisible();
     if (there) await button.click();
@@ -64,8 +77,12 @@ export class Technician {
       const next = open.locator('li.border-l-4');
       if ((await open.count()) === 0 || (await next.count()) === 0) return;
       const text = await next.locator('p').first().innerText();
+      const guard = next.getByRole('textbox', { name: 'Guard gauge' });
       const field = next.getByRole('textbox');
-      if ((await field.count()) > 0) await field.fill('REF-77');
+      if ((await guard.count()) > 0) {
+        await guard.fill('2.00');
+        await next.getByRole('textbox', { name: 'Pipe temperature' }).fill('16');
+      } else if ((await field.count()) > 0) await field.fill('REF-77');
       await next.getByRole('button', { name: /^(Done|Plugged or capped)/ }).click();
       await expect(open.locator('li.border-l-4 p').filter({ hasText: text.replace(/^\d+\s*/, '') })).toHaveCount(0);
     }
@@ -74,7 +91,7 @@ export class Technician {
   async zero(): Promise<void> {
     const { page } = this;
     await page.getByRole('button', { name: /^Zero it/ }).click();
-    await expect(page.getByTestId('simulated-reading')).toContainText(/^-?0\.\d+/);
+    await expect(page.getByTestId('simulated-reading')).toContainText(/^-?0(\.\d+)? /);
     await this.readSimulated();
   }
 
@@ -143,6 +160,175 @@ export class Technician {
     const { page } = this;
     await page.getByRole('button', { name: 'Verdict', exact: true }).click();
     await expect(page.getByTestId('verdict')).toHaveText(expected);
+  }
+
+  /**
+   * Goes on with whatever the screen asks, as a good technician would, until `until` is open or the course is done.
+   * @param sees what is answered where a phase asks to look: its option's words; else the first, which is seen when all is well
+   */
+  async goOn({
+    until,
+    sees = {},
+  }: {
+    readonly until?: string;
+    readonly sees?: Readonly<Record<string, string | RegExp>>;
+  } = {}): Promise<void> {
+    const now = this.page.getByRole('region', { name: 'Now' });
+    for (let pass = 0; pass < 90; pass += 1) {
+      // Both at once: between two looks a settling time may end.
+      const { phase, kind } = await now.evaluate((section: HTMLElement) => ({ phase: section.dataset.phase, kind: section.dataset.kind }));
+      if (phase === 'over' || phase === until) return;
+      await this.perform(now, phase ?? '', kind ?? '', sees);
+    }
+    throw new Error('the course never came to its end');
+  }
+
+  private async perform(now: Locator, phase: string, kind: string, sees: Readonly<Record<string, string | RegExp>>): Promise<void> {
+    const { page, app } = this;
+    const understood = now.getByRole('button', { name: /^Understood/ });
+    if (await understood.isVisible()) {
+      await understood.click();
+      await expect(understood).toBeHidden();
+      return;
+    }
+    switch (kind) {
+      case 'check':
+        await this.tick();
+        return;
+      case 'observe': {
+        const seen = sees[phase];
+        const options = now.getByRole('button').filter({ hasNotText: /Undo|Pump|not read yet/ });
+        await (seen === undefined ? options.first() : options.filter({ hasText: seen }).first()).click();
+        await expect(now).not.toHaveAttribute('data-phase', phase);
+        return;
+      }
+      case 'settling':
+        await this.letPass();
+        return;
+      case 'zero':
+        await this.zero();
+        await expect(now).not.toHaveAttribute('data-phase', phase);
+        return;
+      case 'measure': {
+        const move = now.getByRole('button', { name: /^(Open the supply|Pump)/ });
+        if (await move.isVisible()) await move.click();
+        await app.pass(3);
+        const taken = now.getByRole('list', { name: 'Readings of this phase' }).getByRole('listitem');
+        const before = await taken.count();
+        await this.readSimulated();
+        await expect(async () => {
+          const moved = (await now.getAttribute('data-phase')) !== phase;
+          expect(moved || (await taken.count()) > before).toBe(true);
+        }).toPass();
+        return;
+      }
+      default:
+        await this.oneHold(now, phase);
+    }
+    await expect(page.getByRole('dialog')).toHaveCount(0);
+  }
+
+  /** One hold from its start to its end, with temperature and barometer where they are asked for. */
+  private async oneHold(now: Locator, phase: string): Promise<void> {
+    const { page, app } = this;
+    const move = now.getByRole('button', { name: /^(Raise to|Open the supply)/ });
+    if (await move.isVisible()) {
+      await move.click();
+      await app.pass(3);
+    }
+    await this.readSimulated();
+    await expect(page.getByTestId('countdown')).toBeVisible();
+    if ((await now.getAttribute('data-kind')) === 'settling') return;
+    await this.conditions(now, /start:/);
+    await this.pumpBack(now);
+    await this.letPass();
+    await expect(page.getByRole('button', { name: /^Stamp the end/ })).toBeVisible();
+    await this.conditions(now, /end:/);
+    await this.readSimulated();
+    await expect(async () => expect(await now.getAttribute('data-phase')).not.toBe(phase)).toPass();
+  }
+
+  private async conditions(now: Locator, which: RegExp): Promise<void> {
+    const wanted = now.getByRole('button', { name: /not read yet/ }).filter({ hasText: which });
+    if (!(await wanted.isVisible())) return;
+    await wanted.click();
+    const dialog = this.page.getByRole('dialog');
+    await expect(dialog.getByRole('textbox', { name: 'Barometer' })).toBeVisible();
+    const pipe = dialog.getByRole('textbox', { name: 'Pipe temperature' });
+    if (await pipe.isVisible()) await pipe.fill('15.0');
+    await dialog.getByRole('textbox', { name: 'Barometer' }).fill('1013.2');
+    await dialog.getByRole('button', { name: 'Keep it' }).click();
+    await expect(wanted).toHaveCount(0);
+  }
+
+  /** From a verdict: follows the advice on the simulated system until the leak is found. Answers how many steps it took. */
+  async locate(start: string): Promise<number> {
+    const { page, app } = this;
+    await page.getByRole('button', { name: 'Find the leak' }).click();
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText('Find the leak');
+    const dry = page.getByRole('button', { name: 'Rig soaped: dry' });
+    if (await dry.isVisible()) await dry.click();
+    await expect(dry).toHaveCount(0);
+    const agrees = page.getByRole('button', { name: 'A second gauge agrees' });
+    if (await agrees.isVisible()) await agrees.click();
+    await expect(agrees).toHaveCount(0);
+    const log = page.getByRole('region', { name: 'Search log' }).getByRole('listitem');
+    for (let step = 1; step < 15; step += 1) {
+      const before = await log.count();
+      const advice = await page.getByTestId('recommended').innerText();
+      if (advice.startsWith('Look')) await page.getByRole('button', { name: 'Look (simulated)' }).click();
+      else if (await page.getByRole('button', { name: 'See (simulated)' }).isVisible())
+        await page.getByRole('button', { name: 'See (simulated)' }).click();
+      else {
+        await page.getByLabel('Start reading').fill(start);
+        await page.getByRole('button', { name: /^Start, / }).click();
+        await app.pass(1300);
+        await page.getByRole('button', { name: 'Read the simulated gauge' }).click();
+      }
+      await expect(log).toHaveCount(before + 1);
+      if (await page.getByText(/^Found at/).isVisible()) return step;
+    }
+    throw new Error('the leak was not found');
+  }
+
+  /** Writes the repair down and begins the next attempt on the same instruments. */
+  async repair(what: string): Promise<void> {
+    const { page } = this;
+    await page.getByRole('textbox', { name: 'What was repaired' }).fill(what);
+    await page.getByRole('button', { name: 'Test again' }).click();
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Plan attempt/);
+    await page.getByRole('button', { name: 'Start the test' }).click();
+    await page.getByRole('region', { name: 'Now' }).waitFor();
+  }
+
+  /** Pumps a main back every few minutes, before it has fallen too far. */
+  private async pumpBack(now: Locator): Promise<void> {
+    const { page, app } = this;
+    const open = now.getByRole('button', { name: /^Pump back/ });
+    if (!(await open.isVisible())) return;
+    const taken = now.getByRole('list', { name: 'Readings of this phase' }).getByRole('listitem');
+    for (let pumped = 1; (await this.secondsLeft()) > 700; pumped += 1) {
+      await app.pass(600);
+      await open.click();
+      await page.getByRole('dialog').getByRole('button', { name: 'Pump the simulated main back' }).click();
+      await expect(page.getByRole('dialog')).toHaveCount(0);
+      await expect(taken).toHaveCount(1 + 2 * pumped);
+    }
+  }
+
+  private async secondsLeft(): Promise<number> {
+    const text = await this.page
+      .getByTestId('countdown')
+      .innerText({ timeout: 3000 })
+      .catch(() => '0:00');
+    const [minutes, seconds] = text.replace('+', '').split(':').map(Number);
+    return text.startsWith('+') ? 0 : minutes * 60 + seconds;
+  }
+
+  /** Lets the time pass that the countdown shows. */
+  private async letPass(): Promise<void> {
+    // A settling time may have ended between two looks.
+    if (await this.page.getByTestId('countdown').isVisible()) await this.app.pass((await this.secondsLeft()) + 1);
   }
 
   /** The whole course up to the hold's end reading, on a plant that passes the let-by test. */

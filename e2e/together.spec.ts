@@ -1,0 +1,120 @@
+import { expect, test } from './app';
+import { Technician } from './technician';
+
+/* Two tests at once on a site, and the day that they make. */
+
+test('the isolation hold beside the drain’s: one clock, alarms in order, and the shut supply is defended', async ({ app, browser }) => {
+  const page = await app.device(browser, 'iola');
+  const work = new Technician(app, page);
+  const now = page.getByRole('region', { name: 'Now' });
+  await work.begin('Drains, annex', 'simulated');
+  const drain = new URL(page.url()).searchParams.get('run') ?? '';
+  await work.goOn({ until: 'fill' });
+  await work.begin('Water, annex', 'simulated');
+  const water = new URL(page.url()).searchParams.get('run') ?? '';
+  await work.goOn({ until: 'let-by' });
+
+  // The other test stands in the strip, and one tap puts the two together.
+  const strip = page.getByRole('list', { name: 'Other tests under way' });
+  await expect(strip).toContainText('Drains, annex');
+  await strip.getByRole('button', { name: 'Side by side with Drains, annex' }).click();
+  await expect(page).toHaveURL(new RegExp(`run=${water}&beside=${drain}`));
+  const both = page.getByRole('region', { name: 'Both tests' });
+  await expect(both.getByRole('alert')).toContainText(/Water, annex runs with the water shut; Drains, annex now needs it on/);
+
+  // The water's hold begins; its alarm stands in the one list.
+  const half = (name: string) => page.getByRole('main').filter({ hasText: name });
+  await half('Water, annex')
+    .getByRole('button', { name: /^Raise to/ })
+    .click();
+  await app.pass(3);
+  await half('Water, annex')
+    .getByRole('button', { name: /^Read the simulated gauge/ })
+    .click();
+  const alarms = both.getByRole('list', { name: 'Alarms in order' }).getByRole('listitem');
+  await expect(alarms).toHaveCount(1);
+  await expect(alarms).toContainText('Does the valve pass?, Water, annex');
+
+  // Only the half that was touched last takes the keys.
+  await half('Drains, annex').getByRole('heading', { level: 1 }).click();
+  await page.keyboard.press('n');
+  await page.getByLabel('What is worth keeping?').fill('Neighbour flushes at ten');
+  await page.getByRole('button', { name: 'Keep the note' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(page.getByTestId('signal').first()).toHaveText('Saved and sent');
+  const notes = async (run: string) =>
+    (await (await page.request.get(`/api/field/run/${run}`)).json()).runs[0].events.filter(({ type }: { type: string }) => type === 'note')
+      .length;
+  await expect.poll(() => notes(drain)).toBe(1);
+  expect(await notes(water)).toBe(0);
+
+  // The drain goes on to its hold: two clocks, the nearer first.
+  await page.goto(`/field?run=${drain}`);
+  await work.goOn({ until: 'hold' });
+  await work.readStart();
+  await page.goto(`/field?run=${water}&beside=${drain}`);
+  await expect(alarms).toHaveCount(2);
+  await expect(alarms.first()).toContainText('Water, annex');
+  await expect(alarms.last()).toContainText('Level hold, Drains, annex');
+  await expect(both.getByRole('alert')).toHaveCount(0);
+  await page.reload();
+  await expect(alarms).toHaveCount(2);
+  await expect(now).toHaveCount(2);
+});
+
+test('the site’s day: the shortest order, then one’s own; a second pair of hands; alarms with what to do until then', async ({
+  app,
+  browser,
+}) => {
+  const page = await app.device(browser, 'tomasz');
+  await page.goto('/sites');
+  await page.getByRole('link', { name: /^Slab Annex/ }).click();
+  await page.getByRole('link', { name: 'Lay out the day' }).click();
+  await expect(page.getByText('Add the systems that are tested today.')).toBeVisible();
+  for (const system of ['Drains, annex', 'Water, annex', 'Underfloor heating, annex'])
+    await page.getByRole('button', { name: `+ ${system}` }).click();
+  const chart = page.getByRole('region', { name: 'Time chart' });
+  const minutes = async () => {
+    const text = await chart.locator('p').first().innerText();
+    const [, hours = '0', rest] = /^(?:(\d+) h )?(\d+) min/.exec(text) ?? [];
+    return Number(hours) * 60 + Number(rest);
+  };
+  await expect(chart).toContainText('one after the other');
+  const shortest = await minutes();
+  const alarms = page.getByRole('region', { name: 'Alarms' }).getByRole('listitem');
+  expect(await alarms.count()).toBeGreaterThan(2);
+  await expect(page.getByRole('region', { name: 'Alarms' })).toContainText('Until then:');
+  // The house holds the isolation 25 minutes: the day knows.
+  await expect(alarms.filter({ hasText: 'Water, annex' }).first()).toBeVisible();
+
+  // One's own order, by key: never shorter than the shortest.
+  const later = page.getByRole('button', { name: 'Begin Drains, annex later' });
+  await later.focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByRole('region', { name: 'Tests of the day' }).locator('ol > li').nth(1)).toContainText('Drains, annex');
+  await expect(later).toBeFocused();
+  // One gauge for the water and the loops, and the water waits for the drain: begun in that order nothing goes on.
+  await page.keyboard.press('ArrowDown');
+  await expect(chart.getByText(/In this order one test waits for another that cannot begin/)).toBeVisible();
+  const earlier = page.getByRole('button', { name: 'Begin Underfloor heating, annex earlier' });
+  await earlier.focus();
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('ArrowUp');
+  await page.getByRole('button', { name: 'Begin Drains, annex earlier' }).press('ArrowUp');
+  await expect(chart).toContainText('begun in your order');
+  expect(await minutes()).toBeGreaterThanOrEqual(shortest);
+  await page.getByRole('button', { name: 'Find the shortest order again' }).click();
+  await expect.poll(minutes).toBe(shortest);
+  await page.getByLabel('People').selectOption('2');
+  await expect.poll(minutes).toBeLessThanOrEqual(shortest);
+
+  // It stays with the device, stands on Today, and a test is planned from it.
+  await page.reload();
+  await expect(page.getByLabel('People')).toHaveValue('2');
+  await page.goto('/today');
+  await expect(page.getByRole('region', { name: 'The day' })).toContainText('Slab Annex');
+  await page.getByRole('link', { name: 'Change the day' }).click();
+  await page.getByRole('listitem').filter({ hasText: 'Water, annex' }).getByRole('button', { name: 'Plan it' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Plan the test');
+  await expect(page.getByRole('paragraph').filter({ hasText: 'Water isolation hold, static school' })).toBeVisible();
+});
