@@ -112,6 +112,8 @@ export class App {
     this.contexts.push(context);
     const page = await context.newPage();
     this.pages.add(page);
+    // What went wrong within the page is told with whatever failed because of it.
+    page.on('pageerror', (error) => console.error(`${who}: ${error.message}`));
     page.on('domcontentloaded', () => page.evaluate(moveClock, this.offset).catch(() => undefined));
     if (who !== 'nobody') await signIn(context, who);
     return page;

@@ -97,14 +97,7 @@ test('an own procedure: out of bounds at its field, published, planned by its na
 
   const field = await app.device(browser, 'iola');
   const work = new Technician(app, field);
-  await field.goto('/sites');
-  await field.getByRole('searchbox').fill('Gas, bakehouse');
-  await field
-    .getByRole('main')
-    .last()
-    .getByRole('link', { name: /Gas, bakehouse/ })
-    .click();
-  await field.getByRole('link', { name: 'Plan a test' }).first().click();
+  await work.openPlan('Gas, bakehouse');
   await field.getByLabel('Procedure', { exact: true }).selectOption({ label: 'Ropewalk flats' });
   await expect(field.getByText('Version 1, Ropewalk code 3; a copy of Domestic low-pressure gas.')).toBeVisible();
   const sheet = field.getByRole('region', { name: 'Plan sheet' });

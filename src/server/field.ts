@@ -15,7 +15,7 @@ import { now } from './clock';
 import { readFirm } from './firms';
 import { listInstruments } from './instruments';
 import { listHouseRules, listOwnProcedures } from './rules';
-import { listSites } from './sites';
+import { listSites, writeSections } from './sites';
 import { appendEvents, createRun, createTest, type LoadedTest, listTests, testOfRun } from './tests';
 
 /** What a device takes along, so that it can plan and run with no signal. */
@@ -120,6 +120,7 @@ export type Outgoing =
   | { readonly kind: 'test'; readonly id: string; readonly systemId: string; readonly details: unknown }
   | { readonly kind: 'run'; readonly id: string; readonly testId: string; readonly number: number; readonly plan: unknown }
   | { readonly kind: 'events'; readonly run: string; readonly events: readonly unknown[] }
+  | { readonly kind: 'sections'; readonly systemId: string; readonly sections: unknown }
   | { readonly kind: 'signature'; readonly testId: string; readonly signature: unknown };
 
 export type Receipt =
@@ -151,6 +152,8 @@ function receiveOne(actor: Actor, item: Outgoing) {
       return createRun(actor, { id: String(item.id), testId: String(item.testId), number: Number(item.number), plan: item.plan });
     case 'events':
       return appendEvents(actor, String(item.run), Array.isArray(item.events) ? item.events : []);
+    case 'sections':
+      return writeSections(actor, String(item.systemId), item.sections);
     case 'signature':
       return addSignature(actor, String(item.testId), item.signature);
     default:

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { and, asc, desc, eq } from 'drizzle-orm';
-import { object, string } from 'yup';
-import { firstSections, type Section } from '@/core/locating/sections';
+import { array, boolean, number, object, string } from 'yup';
+import { firstSections, rowOf, type Section, sectionFaults, sectionsOf } from '@/core/locating/sections';
 import { parsePipeSchedule, parseVolume } from '@/core/planning/pipe-volume';
 import { type SystemKind, systemKinds } from '@/core/procedures/procedure';
 import { withFirm } from '@/db/connection';
@@ -106,5 +106,40 @@ export async function addSystem(actor: Actor, siteId: string, form: unknown, mor
       })
       .returning();
     return answer(made);
+  });
+}
+
+const sectionsForm = object({
+  sections: array()
+    .of(
+      object({
+        id: string().required('A section has no mark of its own. Open the sections again.').max(80, 'A section’s mark is too long.'),
+        parent: string(),
+        name: string().default(''),
+        joints: number(),
+        age: number(),
+        minutes: number(),
+        hidden: boolean(),
+      }),
+    )
+    .required('Send the sections.'),
+});
+
+/** A system's sections as somebody on site found them; the last that were sent stand. */
+export async function writeSections(actor: Actor, systemId: string, sections: unknown): Promise<Answer<{ readonly sections: number }>> {
+  if (!may(actor.role, 'edit sites')) return forbidden('Your role cannot change sections.');
+  if (!isUuid(systemId)) return notFound;
+  const input = await checked(sectionsForm, { sections });
+  if (!input.ok) return input;
+  const rows = input.value.sections.map((one) => rowOf(one as Section));
+  const [fault] = sectionFaults(rows);
+  if (fault !== undefined) return refuse(400, 'sections', fault.message, fault.field);
+  return withFirm(actor.firmId, async (tx) => {
+    const changed = await tx
+      .update(system)
+      .set({ sections: sectionsOf(rows) })
+      .where(eq(system.id, systemId))
+      .returning({ id: system.id });
+    return changed.length === 0 ? notFound : answer({ sections: rows.length });
   });
 }

@@ -53,7 +53,7 @@ export const priorOf = ({ joints = usualJoints, age = 0, hidden = false }: Secti
   Math.max(0.1, joints) * (1 + age / 20) * (hidden ? 1.5 : 1);
 
 /** A section and all that hangs on it, by id. */
-export function subtree(sections: readonly Section[], id: string): ReadonlySet<string> {
+export function subtree(sections: readonly Pick<Section, 'id' | 'parent'>[], id: string): ReadonlySet<string> {
   const inside = new Set([id]);
   for (let grown = true; grown; ) {
     grown = false;

@@ -8,6 +8,8 @@ import type { Isolated, Looked } from './likelihood';
 
 /** An isolation as it was held, with its figures where there are any. */
 export interface IsolationRead extends Isolated {
+  /** The event that ended it; withdrawn, the isolation counts for nothing. */
+  readonly id: string;
   readonly start?: string;
   readonly end?: string;
   readonly fall?: string;
@@ -17,7 +19,7 @@ export interface IsolationRead extends Isolated {
 
 /** What a run's log says of the search for its leak. */
 export interface SearchLog {
-  readonly looked: readonly (Looked & { readonly text: string; readonly at: number })[];
+  readonly looked: readonly (Looked & { readonly id: string; readonly text: string; readonly at: number })[];
   readonly isolated: readonly IsolationRead[];
   /** An isolation whose end is still to be read. */
   readonly open?: EventOf<'isolation'>;
@@ -42,26 +44,35 @@ export function fallenHold(plan: Plan, judgement: Judgement): HoldPhase | undefi
   );
 }
 
-export function searchLog(plan: Plan, judgement: Judgement, events: readonly RunEvent[]): SearchLog {
+/** @param all the run's, in order; what was withdrawn stays among them and counts for nothing */
+export function searchLog(plan: Plan, judgement: Judgement, all: readonly RunEvent[]): SearchLog {
+  const gone = new Set(all.flatMap((event) => (event.type === 'withdrawn' ? [event.reading] : [])));
+  const events = all.filter(({ id }) => !gone.has(id));
   const looked = events.filter((event): event is EventOf<'searched'> => event.type === 'searched');
   const hold = fallenHold(plan, judgement);
   const isolated: IsolationRead[] = [];
   let open: EventOf<'isolation'> | undefined;
   for (const event of events) {
     if (event.type !== 'isolation') continue;
-    if (event.step === 'said') isolated.push({ section: event.section, stillLeaks: event.stillLeaks, at: event.observedAt });
+    if (event.step === 'said') isolated.push({ id: event.id, section: event.section, stillLeaks: event.stillLeaks, at: event.observedAt });
     else if (event.step === 'start') open = event;
     else if (open?.step === 'start' && open.section === event.section) {
       isolated.push(ended(plan, hold, open, event));
       open = undefined;
     }
   }
+  // Where bubbles on the rig would have decided the test, the run itself looked at the rig.
+  const rig = new Set(
+    plan.conclusions
+      .filter(({ reason }) => reason === 'rig-leaks')
+      .flatMap(({ when }) => when.flat().flatMap((one) => ('phase' in one ? [one.phase] : []))),
+  );
   const seen = (section: string) => looked.some((one) => one.section === section && !one.leak);
   return {
-    looked: looked.map(({ section, method, leak, text, observedAt }) => ({ section, method, leak, text, at: observedAt })),
+    looked: looked.map(({ id, section, method, leak, text, observedAt }) => ({ id, section, method, leak, text, at: observedAt })),
     isolated,
     ...(open === undefined ? {} : { open }),
-    rigDry: seen('rig') || judgement.phases.some(({ id, outcome }) => id.startsWith('rig') && outcome === 'dry'),
+    rigDry: seen('rig') || judgement.phases.some(({ id, outcome }) => rig.has(id) && outcome === 'dry'),
     gaugeChecked: seen('gauge'),
   };
 }
@@ -78,6 +89,7 @@ function ended(plan: Plan, hold: HoldPhase | undefined, start: Figure, end: Figu
       ? toNumber(fall) > 0
       : compareQuantities(fall, unit, decimal(threshold), unitOfHold(plan, hold)) >= 0;
   return {
+    id: end.id,
     section: start.section,
     stillLeaks,
     start: start.value,

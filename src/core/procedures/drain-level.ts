@@ -257,6 +257,7 @@ export const drainLevel: Procedure = {
     { id: 'ball-share', label: 'Ball may let go of', value: '10', unit: '%', stricter: 'lower', bound: '2' },
     { id: 'level', label: 'Level on the rule after filling', value: '200', unit: 'mm', stricter: 'higher', bound: '1000' },
   ],
+  carriedOnce: ['test ball'],
   kit: [
     'Test ball for the pipe’s size with hose and gauge',
     'Chain or rope for the ball',

@@ -122,6 +122,7 @@ export const poolDye: Procedure = {
   roles: [],
   parameters,
   figures: [],
+  carriedOnce: ['plugs'],
   kit: ['Dye with a fine tip', 'Plugs by opening', 'Mask, long pole', 'Locks for pump and blower'],
   cautions: {
     locked:

@@ -278,6 +278,7 @@ export const poolLines: Procedure = {
     { id: 'air-most', label: 'Air to locate at most', value: '10', unit: 'psi', stricter: 'lower', bound: '3' },
     { id: 'coarsest', label: 'Gauge’s step at most', value: '0.5', unit: 'psi', stricter: 'lower', bound: '0.01' },
   ],
+  carriedOnce: ['plugs'],
   kit: [
     'Plugs by opening: standard, hook past threads, long reach for skimmers, inflatable',
     'Open plug with hose, valve and gauge of 0 to 30 psi',

@@ -225,6 +225,8 @@ export interface Procedure {
   readonly parameters: readonly Parameter[];
   readonly figures: readonly Figure[];
   readonly kit: readonly string[];
+  /** Of the kit, what a van carries once: two tests that need it go one after the other. */
+  readonly carriedOnce?: readonly string[];
   readonly cautions: Readonly<Record<string, string>>;
   readonly evidence: readonly string[];
   readonly tasks: readonly Task[];

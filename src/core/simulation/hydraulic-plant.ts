@@ -3,7 +3,6 @@ import type { Plan } from '../planning/plan';
 import type { MeasurePoint, ReadQuantity } from '../procedures/phases';
 import { referencePressure, toSi } from '../quantities';
 import { type PlantAct, shownAs } from './plant';
-import { bellAt } from './random';
 import { SteppedTrack } from './stepped-track';
 
 /**
@@ -11,7 +10,6 @@ import { SteppedTrack } from './stepped-track';
  * a valve that passes feeds. SI throughout, and floating point: this is the world to be measured, not a judgement of it.
  */
 export interface HydraulicPlant {
-  readonly seed: number;
   readonly volumeM3: number;
   /** Softness of water and wall, 1/Pa. */
   readonly softness: number;
@@ -40,8 +38,7 @@ export interface HydraulicPlant {
 }
 
 /** A sound system of a plan; what fills it is what the plan says of its volume. */
-export const soundWater = (plan: Plan, seed: number, more: Partial<HydraulicPlant> = {}): HydraulicPlant => ({
-  seed,
+export const soundWater = (plan: Plan, more: Partial<HydraulicPlant> = {}): HydraulicPlant => ({
   volumeM3: Number(plan.volume.litres) / 1000,
   softness: 6.6e-10,
   airAtAtmosphere: 0.002,
@@ -87,8 +84,8 @@ export class HydraulicTrack extends SteppedTrack {
   shownAt(ms: number, role?: string): string {
     this.advance(ms);
     const { unit, readability } = instrumentOf(this.plan, role);
-    const noise = 0.1 * toSi(Number(readability), unit) * bellAt(this.plant.seed, Math.floor(ms / 1000) % 1_000_000);
-    return shownAs(Math.max(0, this.pa + (this.pa > 0 ? noise : 0)) + this.plant.zeroErrorPa, unit, readability);
+    // A dial's needle is read to its nearest mark; it does not tremble from one to the next.
+    return shownAs(this.pa + this.plant.zeroErrorPa, unit, readability);
   }
 
   temperatureAt(ms: number): number {

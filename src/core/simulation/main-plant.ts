@@ -25,7 +25,7 @@ const mainScenarios: readonly MainScenario[] = [
 ];
 
 /** A sound main of the plan: what it is made of, a third of its allowance as its leak, a trace of air. */
-function soundMain(plan: Plan, seed: number): HydraulicPlant {
+function soundMain(plan: Plan): HydraulicPlant {
   const criterion = plan.phases.flatMap((phase) =>
     phase.kind === 'measure' && phase.criterion.kind === 'make-up-at-most' ? [phase.criterion] : [],
   )[0];
@@ -37,7 +37,7 @@ function soundMain(plan: Plan, seed: number): HydraulicPlant {
   const outsideM = diameterM + 2 * wallM;
   const soft = wallAndWater({ material, outsideM, wallM });
   const allowance = mainAllowance({ material: 'iron', lengthM, diameterM, meanPa: testPa });
-  return soundWater(plan, seed, {
+  return soundWater(plan, {
     volumeM3: (Math.PI / 4) * diameterM ** 2 * lengthM,
     softness: soft.ok ? soft.value : 5e-10,
     airAtAtmosphere: 0.001,
@@ -48,8 +48,8 @@ function soundMain(plan: Plan, seed: number): HydraulicPlant {
 
 export const mainModel: PlantModel = {
   scenarios: mainScenarios,
-  track: (plan, id, seed, acts) => {
-    const sound = soundMain(plan, seed);
+  track: (plan, id, _seed, acts) => {
+    const sound = soundMain(plan);
     return new HydraulicTrack(mainScenarios.find((one) => one.id === id)?.change(sound) ?? sound, plan, acts);
   },
 };

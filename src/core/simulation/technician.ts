@@ -222,7 +222,7 @@ class Desk {
     this.conditions('end', phase, round);
   }
 
-  /** Looks every half minute and pumps back before the fall is too large, writing down the low pressure and the water. */
+  /** Looks every ten seconds and pumps back before the fall is too large, writing down the low pressure and the water. */
   private pumpBack(phase: HoldPhase, round: number, from: number, to: number): void {
     if (phase.criterion.kind !== 'keep' || phase.criterion.within === undefined) return;
     const { plan } = this.job;
@@ -233,7 +233,7 @@ class Desk {
     const start = Number(this.track().shownAt(from, phase.instrument));
     const mostFall = Number(phase.criterion.within) - 1.5 * inPlan(Number(readability));
     let track = this.track();
-    for (let at = from + 30_000; at < to - 30_000; at += 30_000) {
+    for (let at = from + 10_000; at < to - 30_000; at += 10_000) {
       const shown = track.shownAt(at, phase.instrument);
       if (inPlan(start) - inPlan(Number(shown)) < mostFall) continue;
       this.now = at;

@@ -128,8 +128,8 @@ const poolScenarios: readonly WaterScenario[] = [
 
 const model = (scenarios: readonly WaterScenario[], usual: (plan: Plan) => Partial<HydraulicPlant>): PlantModel => ({
   scenarios,
-  track: (plan, id, seed, acts) => {
-    const sound = soundWater(plan, seed, usual(plan));
+  track: (plan, id, _seed, acts) => {
+    const sound = soundWater(plan, usual(plan));
     const holds = plan.phases.filter((phase) => phase.kind === 'hold' && phase.purpose === 'tightness') as readonly HoldPhase[];
     const hold = holds.at(-1);
     const scenario = scenarios.find((one) => one.id === id);

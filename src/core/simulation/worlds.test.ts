@@ -77,7 +77,7 @@ describe.each(procedures.map(({ id }) => id))('the plant of %s', (id) => {
 
 describe('pipes full of water', () => {
   const plan = examplePlan('heating-hydraulic', { answers: { pipe: 'copper' } });
-  const sound = { ...soundWater(plan, 1), volumeM3: 0.1, airAtAtmosphere: 0, softness: 1 / 1.522e9, leakAtPa: 3e5 };
+  const sound = { ...soundWater(plan), volumeM3: 0.1, airAtAtmosphere: 0, softness: 1 / 1.522e9, leakAtPa: 3e5 };
   const track = (change: Partial<typeof sound>, acts: readonly PlantAct[]) => new HydraulicTrack({ ...sound, ...change }, plan, acts);
   const up = [act(0, 'raise', 3)];
   const pa = (one: PlantTrack, seconds: number) => at(one, seconds) * 1e5;

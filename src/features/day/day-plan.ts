@@ -76,7 +76,7 @@ function tasksOf(
   };
 }
 
-/** The entries as tests to lay out. A gauge that two of them would use is handed from one to the other, and so is a test ball. */
+/** The entries as tests to lay out. A gauge that two of them would use is handed from one to the other, and so is what a van carries once. */
 export function dayTests(kit: Kit, entries: readonly DayEntry[], on: string): readonly DayTest[] {
   return entries.flatMap(({ systemId, procedureId }): DayTest[] => {
     const system = kit.systems.find(({ id }) => id === systemId);
@@ -88,11 +88,7 @@ export function dayTests(kit: Kit, entries: readonly DayEntry[], on: string): re
         id: `${systemId} ${procedureId}`,
         title: system.name,
         tasks,
-        needs: [
-          ...(gauge === undefined ? [] : [gauge]),
-          ...(system.kind === 'drain' ? ['test ball'] : []),
-          ...(system.kind === 'pool' ? ['plugs'] : []),
-        ],
+        needs: [...(gauge === undefined ? [] : [gauge]), ...(procedure.carriedOnce ?? [])],
       },
     ];
   });

@@ -5,9 +5,12 @@ import { dateText } from '@/core/judging/events';
 import { alarmsOf, sideBySide } from '@/core/planning/side-by-side';
 import { proceduresFor } from '@/core/procedures';
 import { now, offsetMinutes } from '@/features/field/clock';
-import { SignalLine, useField } from '@/features/field/field';
-import { button, heading, input, quietButton, subheading } from '@/ui/classes';
+import { useField } from '@/features/field/field';
+import { FieldHeader } from '@/features/field/field-header';
+import { button, input, quietButton, subheading } from '@/ui/classes';
+import { KeyHint } from '@/ui/key-hint';
 import { Notice } from '@/ui/notice';
+import { useButtonKeys } from '@/ui/use-shortcuts';
 import { DayChart } from './day-chart';
 import { type DayEntry, type DayPlan, dayTests, keepDay, readDay, usualProcedure } from './day-plan';
 
@@ -15,6 +18,7 @@ const idOf = ({ systemId, procedureId }: DayEntry) => `${systemId} ${procedureId
 
 /** A site's day: which tests, in which order, and when hands are busy, what waits, and when each alarm sounds. */
 export function DayScreen({ siteId, plan }: { readonly siteId: string; readonly plan: (systemId: string, procedureId: string) => void }) {
+  useButtonKeys();
   const { kit } = useField();
   const on = dateText(now() + offsetMinutes() * 60_000);
   const [day, setDay] = useState<DayPlan>(() => readDay(siteId, on));
@@ -41,18 +45,7 @@ export function DayScreen({ siteId, plan }: { readonly siteId: string; readonly 
   const site = systems[0]?.site;
   return (
     <main className="mx-auto max-w-6xl px-4 pb-16 pt-4">
-      <header className="mb-5 flex flex-wrap items-baseline justify-between gap-x-6 gap-y-1">
-        <div>
-          <p className="text-sm text-quiet">
-            <a href="/today" className="underline">
-              Today
-            </a>{' '}
-            · {site?.name ?? 'Site'}
-          </p>
-          <h1 className={heading}>The day on site</h1>
-        </div>
-        <SignalLine />
-      </header>
+      <FieldHeader place={site?.name ?? 'Site'} title="The day on site" />
       <div className="grid gap-8 lg:grid-cols-[22rem_minmax(0,1fr)]">
         <section aria-label="Tests of the day">
           <h2 className={subheading}>Tests</h2>
@@ -61,7 +54,7 @@ export function DayScreen({ siteId, plan }: { readonly siteId: string; readonly 
             {day.entries.map((entry, index) => {
               const system = systems.find(({ id }) => id === entry.systemId);
               return (
-                <li key={idOf(entry)} className="border border-line p-3">
+                <li key={idOf(entry)} className="border border-line p-3" onKeyDown={rowKey}>
                   <p className="font-medium">
                     <span className="figures mr-2 text-quiet">{index + 1}</span>
                     {system?.name}
@@ -84,6 +77,7 @@ export function DayScreen({ siteId, plan }: { readonly siteId: string; readonly 
                   </select>
                   <div className="mt-2 flex flex-wrap gap-1.5">
                     <OrderButtons
+                      shortcut={String(index + 1)}
                       name={system?.name ?? ''}
                       first={index === 0}
                       last={index === day.entries.length - 1}
@@ -92,13 +86,19 @@ export function DayScreen({ siteId, plan }: { readonly siteId: string; readonly 
                     <button
                       type="button"
                       className={`${quietButton} min-h-11 px-3`}
+                      data-row-key="x"
                       onClick={() => change({ entries: day.entries.filter((_, place) => place !== index) })}
                       aria-label={`Take ${system?.name} off the day`}
                     >
-                      Take off
+                      Take off <KeyHint of="X" />
                     </button>
-                    <button type="button" className={`${button} min-h-11 px-3`} onClick={() => plan(entry.systemId, entry.procedureId)}>
-                      Plan it
+                    <button
+                      type="button"
+                      className={`${button} min-h-11 px-3`}
+                      data-row-key="p"
+                      onClick={() => plan(entry.systemId, entry.procedureId)}
+                    >
+                      Plan it <span className="text-xs max-lg:hidden">P</span>
                     </button>
                   </div>
                 </li>
@@ -114,8 +114,15 @@ export function DayScreen({ siteId, plan }: { readonly siteId: string; readonly 
             }}
           />
           <label className="mt-4 flex items-center gap-3">
-            <span>People</span>
-            <select className={`${input} !w-24`} value={day.people} onChange={(event) => change({ people: Number(event.target.value) })}>
+            <span>
+              People <KeyHint of="H" />
+            </span>
+            <select
+              aria-keyshortcuts="h"
+              className={`${input} !w-24`}
+              value={day.people}
+              onChange={(event) => change({ people: Number(event.target.value) })}
+            >
               {[1, 2, 3].map((count) => (
                 <option key={count} value={count}>
                   {count}
@@ -124,9 +131,12 @@ export function DayScreen({ siteId, plan }: { readonly siteId: string; readonly 
             </select>
           </label>
           <label className="mt-3 flex items-center gap-3">
-            <span>Begin at</span>
+            <span>
+              Begin at <KeyHint of="B" />
+            </span>
             <input
               type="time"
+              aria-keyshortcuts="b"
               className={`${input} figures !w-36`}
               value={timeValue(startAt)}
               onChange={(event) => {
@@ -136,8 +146,8 @@ export function DayScreen({ siteId, plan }: { readonly siteId: string; readonly 
             />
           </label>
           {day.ordered && day.entries.length > 1 && (
-            <button type="button" className={`${quietButton} mt-3`} onClick={() => change({ ordered: false })}>
-              Find the shortest order again
+            <button type="button" className={`${quietButton} mt-3`} aria-keyshortcuts="f" onClick={() => change({ ordered: false })}>
+              Find the shortest order again <KeyHint of="F" />
             </button>
           )}
         </section>
@@ -170,13 +180,25 @@ export function DayScreen({ siteId, plan }: { readonly siteId: string; readonly 
   );
 }
 
+/** Keys of the test that has the focus: each presses the button of its row that names it. */
+const rowKey = (event: React.KeyboardEvent<HTMLElement>) => {
+  if (event.ctrlKey || event.metaKey || event.altKey || (event.target as HTMLElement).matches('select')) return;
+  const found = event.currentTarget.querySelector<HTMLElement>(`[data-row-key="${CSS.escape(event.key.toLowerCase())}"]`);
+  if (found === null) return;
+  event.preventDefault();
+  found.click();
+};
+
 /** Earlier and later, by tap or by the arrow keys; the focus stays with the test that moves. */
 function OrderButtons({
+  shortcut,
   name,
   first,
   last,
   move,
 }: {
+  /** Key that goes to this test. */
+  readonly shortcut: string;
   readonly name: string;
   readonly first: boolean;
   readonly last: boolean;
@@ -193,6 +215,7 @@ function OrderButtons({
       type="button"
       className={`${quietButton} min-h-11 px-3 ${end ? 'opacity-40' : ''}`}
       aria-disabled={end}
+      {...(by === -1 ? { 'aria-keyshortcuts': shortcut, 'data-key-goes': '' } : {})}
       aria-label={label}
       onClick={() => move(by)}
       onKeyDown={pressed}
@@ -267,11 +290,13 @@ function AddTests({
   if (systems.length === 0) return null;
   return (
     <div className="mt-3">
-      <h3 className="text-sm text-quiet">Other systems here</h3>
+      <h3 className="text-sm text-quiet">
+        Other systems here <KeyHint of="N" />
+      </h3>
       <ul className="mt-1 flex flex-wrap gap-1.5">
         {systems.map(({ id, name }) => (
           <li key={id}>
-            <button type="button" className={`${quietButton} min-h-11 px-3 text-sm`} onClick={() => add(id)}>
+            <button type="button" className={`${quietButton} min-h-11 px-3 text-sm`} aria-keyshortcuts="n" onClick={() => add(id)}>
               + {name}
             </button>
           </li>

@@ -27,6 +27,11 @@ const DayScreen = dynamic(() => import('@/features/day/day-screen').then((module
   loading: () => <p className="p-6 text-quiet">Opening the day…</p>,
 });
 
+const SectionsScreen = dynamic(() => import('@/features/sections/sections-screen').then((module) => module.SectionsScreen), {
+  ssr: false,
+  loading: () => <p className="p-6 text-quiet">Opening the sections…</p>,
+});
+
 const LocateScreen = dynamic(() => import('@/features/locate/locate-screen').then((module) => module.LocateScreen), {
   ssr: false,
   loading: () => <p className="p-6 text-quiet">Opening the search…</p>,
@@ -76,7 +81,12 @@ export function FieldApp() {
             go={(other) => go({ run: other })}
           />
         )}
-        {place.run !== undefined && place.beside !== undefined ? (
+        {place.system !== undefined && place.view === 'sections' ? (
+          <SectionsScreen
+            systemId={place.system}
+            done={() => (place.run === undefined ? history.back() : go({ run: place.run, view: 'locate' }))}
+          />
+        ) : place.run !== undefined && place.beside !== undefined ? (
           <SideBySide runs={[place.run, place.beside]} goVerdict={(run) => go({ run, view: 'verdict' })} goAlone={(run) => go({ run })} />
         ) : place.run !== undefined ? (
           <Run key={place.run} place={place} go={go} />
@@ -147,7 +157,15 @@ function Run({ place, go }: { readonly place: Place; readonly go: (next: Place) 
         goPlan={goPlan}
       />
     );
-  if (view === 'locate') return <LocateScreen open={open} goVerdict={() => go({ run, view: 'verdict' })} goPlan={goPlan} />;
+  if (view === 'locate')
+    return (
+      <LocateScreen
+        open={open}
+        goVerdict={() => go({ run, view: 'verdict' })}
+        goPlan={goPlan}
+        goSections={() => go({ system: open.test.systemId, view: 'sections', run })}
+      />
+    );
   return <RunScreen open={open} goVerdict={() => go({ run, view: 'verdict' })} />;
 }
 

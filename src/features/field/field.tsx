@@ -3,10 +3,11 @@
 import { liveQuery } from 'dexie';
 import dynamic from 'next/dynamic';
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from 'react';
+import type { Section } from '@/core/locating/sections';
 import type { Kit } from '@/server/field';
 import { countRefused, countWaiting, flush, type Signal } from './outbox';
 import { type FieldStore, fieldStore, type LocalPerson, localPerson } from './store';
-import { takeAlong } from './take-along';
+import { changeSections, takeAlong } from './take-along';
 
 const Refused = dynamic(() => import('./refused').then((module) => module.Refused), { ssr: false });
 
@@ -20,6 +21,8 @@ export interface Field {
   readonly refused: number;
   /** Sends what waits; call after writing. */
   readonly send: () => void;
+  /** Changes a system's sections, on this device at once. */
+  readonly keepSections: (systemId: string, sections: readonly Section[]) => Promise<void>;
 }
 
 const FieldContext = createContext<Field | undefined>(undefined);
@@ -88,6 +91,13 @@ export function FieldProvider({ children }: { readonly children: ReactNode }) {
     };
   }, [send]);
 
+  const keepSections = async (systemId: string, sections: readonly Section[]) => {
+    if (opening.state !== 'open') return;
+    setOpening({ ...opening, kit: await changeSections(opening.store, opening.kit, systemId, sections) });
+    // Whoever goes on to a page of the server finds it there already, where there is signal.
+    await Promise.race([flush(opening.store).then(setSignal), new Promise((resolve) => setTimeout(resolve, 4000))]);
+  };
+
   if (opening.state === 'opening') return <p className="p-6 text-quiet">Opening your field store…</p>;
   if (opening.state !== 'open')
     return (
@@ -104,7 +114,7 @@ export function FieldProvider({ children }: { readonly children: ReactNode }) {
       </div>
     );
   return (
-    <FieldContext value={{ person: opening.person, store: opening.store, kit: opening.kit, signal, refused, send }}>
+    <FieldContext value={{ person: opening.person, store: opening.store, kit: opening.kit, signal, refused, send, keepSections }}>
       {!window.isSecureContext && (
         <p role="status" className="border-b-4 border-caution bg-surface px-4 py-2">
           This address is not secure: on this device the screen may sleep, and these pages will not open without signal. Ask whoever runs

@@ -11,6 +11,7 @@ const kinds: Record<Waiting['item']['kind'], string> = {
   test: 'A test',
   run: 'An attempt',
   events: 'Readings or notes',
+  sections: 'A system’s sections',
   signature: 'A signature',
   photo: 'A photograph',
 };

@@ -11,6 +11,7 @@ import type { OpenRun } from '@/features/field/use-run';
 import { useDueAlarm } from '@/features/run/use-due-alarm';
 import { clockTime, countdown, useNow } from '@/features/run/use-now';
 import { button, input, quietButton, stopButton } from '@/ui/classes';
+import { KeyHint } from '@/ui/key-hint';
 import { Simulated } from '@/ui/notice';
 
 /** One isolation: the section shut, the rest held, read at its start and its end; or simply what was seen where nothing is held. */
@@ -50,10 +51,10 @@ export function IsolationHold({
       <div className="slab p-3">
         <p className="font-medium">With {name} shut off or sealed:</p>
         <div className="mt-2 flex flex-wrap gap-2">
-          <button type="button" className={`${stopButton} min-h-12`} disabled={!mayMove} onClick={() => say(true)}>
-            It still leaks
+          <button type="button" className={`${stopButton} min-h-12`} aria-keyshortcuts="y" disabled={!mayMove} onClick={() => say(true)}>
+            It still leaks <KeyHint of="Y" />
           </button>
-          <button type="button" className={`${button} min-h-12`} disabled={!mayMove} onClick={() => say(false)}>
+          <button type="button" className={`${button} min-h-12`} aria-keyshortcuts="t" disabled={!mayMove} onClick={() => say(false)}>
             It is tight now
           </button>
           {leaks !== undefined && (
@@ -113,6 +114,7 @@ export function IsolationHold({
           <label className="flex items-center gap-2">
             <span className="sr-only">{begun === undefined ? 'Start reading' : 'End reading'}</span>
             <input
+              aria-keyshortcuts="s"
               inputMode="decimal"
               autoComplete="off"
               className={`${input} figures !w-32 text-xl`}
@@ -122,7 +124,7 @@ export function IsolationHold({
                 setFault(undefined);
               }}
             />
-            {unitLabel(instrument.unit)}
+            {unitLabel(instrument.unit)} <KeyHint of="S" />
           </label>
           <button type="submit" className={`${button} min-h-12`} disabled={!mayMove || text.trim() === ''}>
             {begun === undefined ? `Start, ${timeText(seconds)}` : 'End'}

@@ -8,11 +8,14 @@ import { fallenHold, isolationSeconds, searchLog, simulatedIsolation } from '@/c
 import { firstSections, type Section } from '@/core/locating/sections';
 import { instrumentOf } from '@/core/planning/instruments';
 import { seedOf } from '@/core/simulation/simulated-gauge';
-import { SignalLine, useField } from '@/features/field/field';
+import { useField } from '@/features/field/field';
+import { FieldHeader } from '@/features/field/field-header';
 import type { OpenRun } from '@/features/field/use-run';
 import { Schematic } from '@/features/sites/schematic';
-import { button, heading, input, quietButton, stopButton, subheading } from '@/ui/classes';
+import { button, input, quietButton, stopButton, subheading } from '@/ui/classes';
+import { KeyHint } from '@/ui/key-hint';
 import { Notice } from '@/ui/notice';
+import { useButtonKeys } from '@/ui/use-shortcuts';
 import { IsolationHold } from './isolation-hold';
 import { LookForm } from './look-form';
 import { SearchList } from './search-list';
@@ -23,11 +26,14 @@ export function LocateScreen({
   open,
   goVerdict,
   goPlan,
+  goSections,
 }: {
   readonly open: OpenRun;
   readonly goVerdict: () => void;
   readonly goPlan: (from: { readonly avoid?: string }) => void;
+  readonly goSections: () => void;
 }) {
+  useButtonKeys();
   const { kit } = useField();
   const { run, test, events, judgement, attempts, hasPen, write } = open;
   const { plan } = run;
@@ -48,19 +54,8 @@ export function LocateScreen({
   const shutOff = section === undefined ? new Set<string>() : subtree(sections, section.id);
   return (
     <main className="mx-auto max-w-6xl px-4 pb-16 pt-3">
-      <header className="flex flex-wrap items-baseline justify-between gap-x-6 gap-y-1">
-        <div>
-          <p className="text-sm text-quiet">
-            <a href="/today" className="underline">
-              Today
-            </a>{' '}
-            · {test.site} · {test.system}
-          </p>
-          <h1 className={heading}>Find the leak</h1>
-        </div>
-        <SignalLine />
-      </header>
-      <div className="mt-4 grid gap-8 lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
+      <FieldHeader place={`${test.site} · ${test.system}`} title="Find the leak" />
+      <div className="grid gap-8 lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
         <section aria-label="Schematic" className="min-w-0">
           <Schematic
             sections={sections}
@@ -72,7 +67,10 @@ export function LocateScreen({
           <p className="mt-1 text-sm text-quiet">
             The darker a section, the likelier the leak is there. Choose a section to shut it off instead of the one that is recommended.
           </p>
-          <SearchList log={log} sections={sections} />
+          <button type="button" className="min-h-12 text-sm underline" aria-keyshortcuts="c" onClick={goSections}>
+            Change the sections: joints, years, what is hidden <KeyHint of="C" />
+          </button>
+          <SearchList log={log} sections={sections} mayWithdraw={hasPen} write={write} />
         </section>
         <section aria-label="Steps" className="space-y-5">
           <Step number={1} title="The rig" done={log.rigDry} words="Its own joints stayed dry.">
@@ -81,18 +79,20 @@ export function LocateScreen({
               <button
                 type="button"
                 className={`${button} min-h-12`}
+                aria-keyshortcuts="1"
                 disabled={!hasPen}
                 onClick={() => write({ type: 'searched', section: 'rig', method: 'bubbles', leak: false, text: '' })}
               >
-                Rig soaped: dry
+                Rig soaped: dry <KeyHint of="1" />
               </button>
               <button
                 type="button"
                 className={`${stopButton} min-h-12`}
+                aria-keyshortcuts="b"
                 disabled={!hasPen}
                 onClick={() => write({ type: 'searched', section: 'rig', method: 'bubbles', leak: true, text: '' })}
               >
-                Bubbles on the rig
+                Bubbles on the rig <KeyHint of="B" />
               </button>
             </div>
             {log.looked.some(({ section: id, leak }) => id === 'rig' && leak) && (
@@ -110,18 +110,24 @@ export function LocateScreen({
             >
               <p>Before anything is opened: repeat with another gauge, or hang a second one beside it.</p>
               <div className="mt-2 flex flex-wrap gap-2">
-                <button type="button" className={`${quietButton} min-h-12`} onClick={() => goPlan({ avoid: plan.gauge.id })}>
-                  Swap the gauge and repeat
+                <button
+                  type="button"
+                  className={`${quietButton} min-h-12`}
+                  aria-keyshortcuts="w"
+                  onClick={() => goPlan({ avoid: plan.gauge.id })}
+                >
+                  Swap the gauge and repeat <KeyHint of="W" />
                 </button>
                 <button
                   type="button"
                   className={`${quietButton} min-h-12`}
+                  aria-keyshortcuts="2"
                   disabled={!hasPen}
                   onClick={() =>
                     write({ type: 'searched', section: 'gauge', method: 'looking', leak: false, text: 'Agrees with a second gauge' })
                   }
                 >
-                  A second gauge agrees
+                  A second gauge agrees <KeyHint of="2" />
                 </button>
               </div>
             </Step>
@@ -176,8 +182,8 @@ export function LocateScreen({
             />
           </Step>
           <Repair open={open} goPlan={goPlan} />
-          <button type="button" className="min-h-12 underline" onClick={goVerdict}>
-            Back to the verdict
+          <button type="button" className="min-h-12 underline" aria-keyshortcuts="v" onClick={goVerdict}>
+            Back to the verdict <KeyHint of="V" />
           </button>
           {hold !== undefined && (
             <p className="text-sm text-quiet">
@@ -226,10 +232,13 @@ function Repair({ open, goPlan }: { readonly open: OpenRun; readonly goPlan: (fr
   };
   return (
     <section aria-label="Repair" className="border-t border-line pt-4">
-      <h2 className={subheading}>Repaired?</h2>
+      <h2 className={subheading}>
+        Repaired? <KeyHint of="R" />
+      </h2>
       <p>Release the pressure before a joint is remade. Then the whole test again, from its first phase.</p>
       <div className="mt-2 flex flex-wrap gap-2">
         <input
+          aria-keyshortcuts="r"
           aria-label="What was repaired"
           placeholder="What was repaired"
           className={`${input} min-w-56 flex-1`}

@@ -6,6 +6,7 @@ import type { Section } from '@/core/locating/sections';
 import type { OpenRun } from '@/features/field/use-run';
 import type { KitSystem } from '@/server/field';
 import { input, quietButton, stopButton } from '@/ui/classes';
+import { KeyHint } from '@/ui/key-hint';
 
 /** What a leak of a kind of system is usually looked for with. */
 const usualMethod: Partial<Record<string, SearchMethod>> = {
@@ -45,9 +46,17 @@ export function LookForm({
   };
   return (
     <fieldset className="border border-line p-3">
-      <legend className="px-1 text-sm text-quiet">Looked at</legend>
+      <legend className="px-1 text-sm text-quiet">
+        Looked at <KeyHint of="O" />
+      </legend>
       <div className="grid gap-2 sm:grid-cols-2">
-        <select aria-label="Section" className={input} value={section} onChange={(event) => setPicked(event.target.value)}>
+        <select
+          aria-label="Section"
+          aria-keyshortcuts="o"
+          className={input}
+          value={section}
+          onChange={(event) => setPicked(event.target.value)}
+        >
           {sections.map(({ id, name }) => (
             <option key={id} value={id}>
               {name}
@@ -71,15 +80,21 @@ export function LookForm({
         onChange={(event) => setText(event.target.value)}
       />
       <div className="mt-2 flex flex-wrap gap-2">
-        <button type="button" className={`${quietButton} min-h-12`} disabled={!mayMove} onClick={() => keep(false)}>
-          Nothing seen
+        <button type="button" className={`${quietButton} min-h-12`} aria-keyshortcuts="n" disabled={!mayMove} onClick={() => keep(false)}>
+          Nothing seen <KeyHint of="N" />
         </button>
-        <button type="button" className={`${stopButton} min-h-12`} disabled={!mayMove} onClick={() => keep(true)}>
-          The leak is here
+        <button type="button" className={`${stopButton} min-h-12`} aria-keyshortcuts="f" disabled={!mayMove} onClick={() => keep(true)}>
+          The leak is here <KeyHint of="F" />
         </button>
         {leaky !== undefined && (
-          <button type="button" className={`${quietButton} min-h-12`} disabled={!mayMove} onClick={() => keep(section === leaky)}>
-            Look (simulated)
+          <button
+            type="button"
+            className={`${quietButton} min-h-12`}
+            aria-keyshortcuts="l"
+            disabled={!mayMove}
+            onClick={() => keep(section === leaky)}
+          >
+            Look (simulated) <KeyHint of="L" />
           </button>
         )}
       </div>

@@ -1,19 +1,35 @@
-import type { searchLog } from '@/core/locating/search-log';
+import { useState } from 'react';
+import type { SearchLog } from '@/core/locating/search-log';
 import type { Section } from '@/core/locating/sections';
 import { unitLabel } from '@/core/quantities';
+import type { OpenRun } from '@/features/field/use-run';
 import { clockTime } from '@/features/run/use-now';
+import { WithdrawForm } from '@/features/run/withdraw-form';
 import { subheading } from '@/ui/classes';
 import { nameOf } from './section-name';
 
-/** What was looked at and isolated so far, the latest first. */
-export function SearchList({ log, sections }: { readonly log: ReturnType<typeof searchLog>; readonly sections: readonly Section[] }) {
+/** What was looked at and isolated so far, the latest first. What was mistaken is withdrawn with a reason, and counts no more. */
+export function SearchList({
+  log,
+  sections,
+  mayWithdraw,
+  write,
+}: {
+  readonly log: SearchLog;
+  readonly sections: readonly Section[];
+  readonly mayWithdraw: boolean;
+  readonly write: OpenRun['write'];
+}) {
+  const [asking, setAsking] = useState<string>();
   const lines = [
     ...log.isolated.map((one) => ({
+      id: one.id,
       at: one.at,
       text: `${nameOf(sections, one.section)} shut off${one.start === undefined ? '' : `: ${one.start} to ${one.end} ${unitLabel(one.unit ?? 'mbar')}`}`,
       result: one.stillLeaks ? 'still leaks: not in there' : 'holds: it is in there',
     })),
     ...log.looked.map((one) => ({
+      id: one.id,
       at: one.at,
       text: `${nameOf(sections, one.section)}, ${one.method}${one.text === '' ? '' : `: ${one.text}`}`,
       result: one.leak ? 'leak' : 'nothing seen',
@@ -24,13 +40,23 @@ export function SearchList({ log, sections }: { readonly log: ReturnType<typeof 
     <section className="mt-5" aria-label="Search log">
       <h2 className={subheading}>Log of the search</h2>
       <ul className="mt-1 divide-y divide-line border-y border-line">
-        {lines.map(({ at, text, result }) => (
-          <li key={`${at}${text}`} className="flex flex-wrap justify-between gap-x-4 py-1.5">
-            <span className="first-letter:uppercase">
-              <span className="figures mr-2 text-sm text-quiet">{clockTime(at)}</span>
-              {text}
-            </span>
-            <b>{result}</b>
+        {lines.map(({ id, at, text, result }) => (
+          <li key={id} className="py-1.5">
+            <div className="flex flex-wrap items-center justify-between gap-x-4">
+              <span className="first-letter:uppercase">
+                <span className="figures mr-2 text-sm text-quiet">{clockTime(at)}</span>
+                {text}
+              </span>
+              <span className="flex items-center gap-3">
+                <b>{result}</b>
+                {asking !== id && (
+                  <button type="button" className="min-h-11 px-1 text-sm underline" disabled={!mayWithdraw} onClick={() => setAsking(id)}>
+                    Withdraw…
+                  </button>
+                )}
+              </span>
+            </div>
+            {asking === id && <WithdrawForm id={id} write={write} close={() => setAsking(undefined)} />}
           </li>
         ))}
       </ul>

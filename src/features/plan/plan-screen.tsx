@@ -7,7 +7,8 @@ import { type Plan, type PlanInput, type PlanResult, planTest } from '@/core/pla
 import { type Answers, isAsked, type Procedure, procedureById, proceduresFor } from '@/core/procedures';
 import { inSentence } from '@/core/record/words';
 import { now, offsetMinutes } from '@/features/field/clock';
-import { SignalLine, useField } from '@/features/field/field';
+import { useField } from '@/features/field/field';
+import { FieldHeader } from '@/features/field/field-header';
 import { startAttempt, startTest } from '@/features/field/log';
 import { may } from '@/server/actor';
 import type { KitSystem } from '@/server/field';
@@ -187,21 +188,14 @@ function PlanForm(
 
   return (
     <main className="mx-auto max-w-6xl px-4 pb-40 pt-4 lg:pb-10">
-      <header className="mb-5 flex flex-wrap items-baseline justify-between gap-x-6 gap-y-1">
-        <div>
-          <p className="text-sm text-quiet">
-            <a href="/today" className="underline">
-              Today
-            </a>{' '}
-            · {system.site.name} · {system.name}
-          </p>
-          <h1 className={heading}>{attemptOf === undefined ? 'Plan the test' : `Plan attempt ${attemptOf.number}`}</h1>
-          <p className="text-quiet">
-            {procedure.title}, {inSentence(procedure.school)}
-          </p>
-        </div>
-        <SignalLine />
-      </header>
+      <FieldHeader
+        place={`${system.site.name} · ${system.name}`}
+        title={attemptOf === undefined ? 'Plan the test' : `Plan attempt ${attemptOf.number}`}
+      >
+        <p className="text-quiet">
+          {procedure.title}, {inSentence(procedure.school)}
+        </p>
+      </FieldHeader>
       <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)]">
         <form
           className="space-y-4"

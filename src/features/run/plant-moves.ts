@@ -1,10 +1,11 @@
 import type { EventOf, RunEvent } from '@/core/judging/events';
+import { inBand } from '@/core/judging/exact';
 import type { PhaseJudgement } from '@/core/judging/judge';
 import { aimOf, onGauge } from '@/core/planning/gauge-scale';
 import { instrumentOf, quantityRead, unitOfHold } from '@/core/planning/instruments';
 import type { Plan } from '@/core/planning/plan';
 import { type MeasurePhase, middleOf, type Phase } from '@/core/procedures/phases';
-import { fromSi, toSi, unitLabel } from '@/core/quantities';
+import { decimal, fromSi, toSi, unitLabel } from '@/core/quantities';
 import type { Ask } from './run-model';
 
 /** Something that can be done to a simulated plant, with the key that does it. */
@@ -15,13 +16,17 @@ export interface PlantMove {
   readonly key: 'Z' | 'U';
 }
 
-/** What hands would do to the plant before the next figure is read: zero, raise, feed, pump back. */
+/**
+ * What hands would do to the plant before the next figure is read: zero, raise, feed, pump back.
+ * @param shown what the open hold's gauge shows now
+ */
 export function plantMoves(
   plan: Plan,
   phase: Phase,
   state: PhaseJudgement | undefined,
   events: readonly RunEvent[],
   ask: Ask | undefined,
+  shown?: string,
 ): readonly PlantMove[] {
   const feed: PlantMove = { action: 'feed', value: '1', label: 'Open the supply', key: 'U' };
   switch (phase.kind) {
@@ -32,10 +37,14 @@ export function plantMoves(
       if (state?.startAt !== undefined || quantityRead(plan, phase) !== 'pressure')
         return phase.fed === true && state?.startAt === undefined ? [feed] : [];
       if (phase.fed === true) return [feed];
-      const shown = onGauge(plan, middleOf(phase), phase);
       const { unit } = instrumentOf(plan, phase.instrument);
-      const figure = unit === unitOfHold(plan, phase) ? middleOf(phase) : shown;
-      return [{ action: 'raise', value: aimOf(plan, phase), label: `Raise to ${figure} ${unitLabel(unit)}`, key: 'U' }];
+      const figure = unit === unitOfHold(plan, phase) ? middleOf(phase) : onGauge(plan, middleOf(phase), phase);
+      // A hold that goes on where the last one ended starts as it stands: pipe that was let down again would only creep back.
+      const goesOn = phase.purpose !== 'let-by' && phase.criterion.kind !== 'wait';
+      if (shown !== undefined && goesOn && inBand(decimal(shown), unit, phase.band.low, phase.band.high, unitOfHold(plan, phase)))
+        return [];
+      const way = Number(shown) > Number(figure) ? 'Lower' : 'Raise';
+      return [{ action: 'raise', value: aimOf(plan, phase), label: `${way} to ${figure} ${unitLabel(unit)}`, key: 'U' }];
     }
     case 'measure':
       return measureMoves(plan, phase, events, ask, feed);

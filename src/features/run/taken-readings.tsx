@@ -5,9 +5,9 @@ import type { ReadingRole } from '@/core/judging/events';
 import type { ReadQuantity } from '@/core/procedures/phases';
 import { unitLabel } from '@/core/quantities';
 import type { OpenRun } from '@/features/field/use-run';
-import { button, input, quietButton } from '@/ui/classes';
 import { phaseReadings } from './run-model';
 import { clockTime } from './use-now';
+import { WithdrawForm } from './withdraw-form';
 
 const nameOf = (role: ReadingRole, quantity: ReadQuantity): string => {
   if (quantity === 'temperature' || quantity === 'barometer') return `${quantity === 'barometer' ? 'Barometer' : 'Pipe'}, ${role}`;
@@ -18,7 +18,6 @@ const nameOf = (role: ReadingRole, quantity: ReadQuantity): string => {
 /** The readings of the open phase. One that was mistyped may be withdrawn with a reason; both stay in the log. */
 export function TakenReadings({ open, phase, round }: { readonly open: OpenRun; readonly phase: string; readonly round: number }) {
   const [asking, setAsking] = useState<string>();
-  const [reason, setReason] = useState('');
   const readings = phaseReadings(open.events, open.judgement.withdrawn, phase, round);
   if (readings.length === 0) return null;
   return (
@@ -35,40 +34,12 @@ export function TakenReadings({ open, phase, round }: { readonly open: OpenRun; 
               <span className="text-quiet">{clockTime(observedAt)}</span>
             </span>
             {asking !== id && (
-              <button
-                type="button"
-                className="min-h-12 px-1 underline"
-                disabled={!open.hasPen}
-                onClick={() => {
-                  setAsking(id);
-                  setReason('');
-                }}
-              >
+              <button type="button" className="min-h-12 px-1 underline" disabled={!open.hasPen} onClick={() => setAsking(id)}>
                 Withdraw…
               </button>
             )}
           </div>
-          {asking === id && (
-            <form
-              className="flex flex-wrap items-end gap-2 pb-2"
-              onSubmit={async (event) => {
-                event.preventDefault();
-                await open.write({ type: 'withdrawn', reading: id, reason: reason.trim() });
-                setAsking(undefined);
-              }}
-            >
-              <label className="min-w-40 flex-1">
-                Why does it not stand?
-                <input className={`${input} mt-0.5`} value={reason} maxLength={400} onChange={(event) => setReason(event.target.value)} />
-              </label>
-              <button type="submit" className={`${button} min-h-12`} disabled={reason.trim() === ''}>
-                Withdraw it
-              </button>
-              <button type="button" className={`${quietButton} min-h-12`} onClick={() => setAsking(undefined)}>
-                Keep it
-              </button>
-            </form>
-          )}
+          {asking === id && <WithdrawForm id={id} write={open.write} close={() => setAsking(undefined)} />}
         </li>
       ))}
     </ul>

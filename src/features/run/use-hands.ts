@@ -138,7 +138,9 @@ export function useHands(
     for (const caution of cautions) await write({ type: 'caution', caution });
   };
   /** What can be done to the simulated plant now. */
-  const moves: readonly PlantMove[] = gauge === undefined || phase === undefined ? [] : plantMoves(plan, phase, state, events, askNow());
+  const shown = phase?.kind === 'hold' ? gauge?.shownAt(now(), phase.instrument) : undefined;
+  const moves: readonly PlantMove[] =
+    gauge === undefined || phase === undefined ? [] : plantMoves(plan, phase, state, events, askNow(), shown);
 
   return { save, press, takeSimulated, actPlant, answer, moves, cautions, understood, simulated: gauge !== undefined };
 }

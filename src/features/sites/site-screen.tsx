@@ -48,6 +48,9 @@ export function SiteScreen({
           <div className="mt-3 grid gap-6 md:grid-cols-2">
             <div>
               <Schematic sections={system.sections} name={system.name} />
+              <a href={`/field?system=${system.id}&view=sections`} className="inline-flex min-h-11 items-center text-sm underline">
+                Change the sections
+              </a>
               <p className="figures mt-2 text-sm text-quiet">{system.pipes.split('\n').join(' · ') || `stated ${system.statedVolume}`}</p>
               <ul className="mt-1 text-sm text-quiet">
                 {system.components.map((component) => (

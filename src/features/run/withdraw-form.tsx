@@ -1,0 +1,29 @@
+import { useState } from 'react';
+import type { OpenRun } from '@/features/field/use-run';
+import { button, input, quietButton } from '@/ui/classes';
+
+/** Asks why something that was written down does not stand; it stays in the log, with the reason. */
+export function WithdrawForm({ id, write, close }: { readonly id: string; readonly write: OpenRun['write']; readonly close: () => void }) {
+  const [reason, setReason] = useState('');
+  return (
+    <form
+      className="flex flex-wrap items-end gap-2 pb-2"
+      onSubmit={async (event) => {
+        event.preventDefault();
+        await write({ type: 'withdrawn', reading: id, reason: reason.trim() });
+        close();
+      }}
+    >
+      <label className="min-w-40 flex-1">
+        Why does it not stand?
+        <input className={`${input} mt-0.5`} value={reason} maxLength={400} onChange={(event) => setReason(event.target.value)} />
+      </label>
+      <button type="submit" className={`${button} min-h-12`} disabled={reason.trim() === ''}>
+        Withdraw it
+      </button>
+      <button type="button" className={`${quietButton} min-h-12`} onClick={close}>
+        Keep it
+      </button>
+    </form>
+  );
+}
