@@ -20,6 +20,7 @@ export class App {
   private offset = 0;
   private readonly pages = new Set<Page>();
   private readonly contexts: BrowserContext[] = [];
+  private readonly errors: string[] = [];
 
   private constructor(
     readonly database: TestDatabase,
@@ -71,9 +72,12 @@ export class App {
   }
 
   async close(): Promise<void> {
-    await this.putAway();
-    await this.kill();
-    await this.database.drop();
+    try {
+      await this.putAway();
+    } finally {
+      await this.kill();
+      await this.database.drop();
+    }
   }
 
   /** Lets `seconds` pass for the server and every page at once, without waiting for them. */
@@ -87,6 +91,7 @@ export class App {
   async putAway(): Promise<void> {
     await Promise.all(this.contexts.splice(0).map((context) => context.close()));
     this.pages.clear();
+    expect(this.errors.splice(0)).toEqual([]);
   }
 
   private async moveServer(): Promise<void> {
@@ -112,8 +117,8 @@ export class App {
     this.contexts.push(context);
     const page = await context.newPage();
     this.pages.add(page);
-    // What went wrong within the page is told with whatever failed because of it.
-    page.on('pageerror', (error) => console.error(`${who}: ${error.message}`));
+    // What went wrong within the page, its workers too, fails the journey even where nothing shows.
+    page.on('pageerror', (error) => this.errors.push(`${who}: ${error.message}`));
     page.on('domcontentloaded', () => page.evaluate(moveClock, this.offset).catch(() => undefined));
     if (who !== 'nobody') await signIn(context, who);
     return page;

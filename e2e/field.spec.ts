@@ -383,6 +383,8 @@ test.describe('with no signal', () => {
       await app.pass(60);
       await page.reload();
       await expect(page.getByTestId('countdown')).toHaveText(/0:5\d|1:00/);
+      // The estimate's worker starts from what is kept here, too.
+      await expect(page.getByText(/^Forecast fall .* when due/)).toBeVisible();
       await app.pass(61);
       await work.readEnd();
       await expect(page.getByTestId('signal')).toContainText(/no signal · \d+ to send/);

@@ -19,13 +19,13 @@ test('the isolation hold beside the drain’s: one clock, alarms in order, and t
   await expect(strip).toContainText('Drains, annex');
   await strip.getByRole('button', { name: 'Side by side with Drains, annex' }).click();
   await expect(page).toHaveURL(new RegExp(`run=${water}&beside=${drain}`));
-  const both = page.getByRole('region', { name: 'Both tests' });
+  const both = page.getByRole('region', { name: 'Tests side by side' });
   await expect(both.getByRole('alert')).toContainText(/Water, annex runs with the water shut; Drains, annex now needs it on/);
 
   // The water's hold begins; its alarm stands in the one list.
   const half = (name: string) => page.getByRole('main').filter({ hasText: name });
   await half('Water, annex')
-    .getByRole('button', { name: /^Raise to/ })
+    .getByRole('button', { name: /^(Raise|Lower) to/ })
     .click();
   await app.pass(3);
   await half('Water, annex')
@@ -60,6 +60,28 @@ test('the isolation hold beside the drain’s: one clock, alarms in order, and t
   await page.reload();
   await expect(alarms).toHaveCount(2);
   await expect(now).toHaveCount(2);
+
+  // A third comes in from the strip; the key goes round; one that is put away runs on in the strip.
+  await work.begin('Gas, bakehouse', 'simulated');
+  const gas = new URL(page.url()).searchParams.get('run') ?? '';
+  await work.goOn({ until: 'zero' });
+  await strip.getByRole('button', { name: 'Side by side with Water, annex' }).click();
+  await expect(now).toHaveCount(2);
+  await strip.getByRole('button', { name: 'Side by side with Drains, annex' }).click();
+  await expect(page).toHaveURL(new RegExp(`run=${gas}&beside=${water}(,|%2C)${drain}`));
+  await expect(now).toHaveCount(3);
+  await expect(alarms).toHaveCount(2);
+  await expect(strip).not.toContainText('annex');
+  await page.keyboard.press('z');
+  await expect(half('Gas, bakehouse').getByTestId('simulated-reading')).toHaveText(/^-?0\.00/);
+  await page.keyboard.press('o');
+  await page.keyboard.press('n');
+  await page.getByLabel('What is worth keeping?').fill('Stopcock stiff');
+  await page.getByRole('button', { name: 'Keep the note' }).click();
+  await expect.poll(() => notes(water)).toBe(1);
+  await half('Drains, annex').getByRole('button', { name: 'Put away' }).click();
+  await expect(now).toHaveCount(2);
+  await expect(strip).toContainText('Drains, annex');
 });
 
 test('the site’s day: the shortest order, then one’s own; a second pair of hands; alarms with what to do until then', async ({
@@ -107,6 +129,22 @@ test('the site’s day: the shortest order, then one’s own; a second pair of h
   await expect.poll(minutes).toBe(shortest);
   await page.getByLabel('People').selectOption('2');
   await expect.poll(minutes).toBeLessThanOrEqual(shortest);
+
+  // By keys alone: a number goes to a test, arrows move it, X takes it off, N adds the next, F finds the shortest order.
+  await page.getByRole('heading', { name: 'The day on site' }).click();
+  const order = page.getByRole('region', { name: 'Tests of the day' }).locator('ol > li');
+  await page.keyboard.press('3');
+  await expect(order.nth(2).getByRole('button', { name: /earlier$/ })).toBeFocused();
+  const moved = await order.nth(2).locator('p').innerText();
+  await page.keyboard.press('ArrowUp');
+  await expect(order.nth(1)).toContainText(moved.replace(/^\d+\s*/, ''));
+  await page.keyboard.press('f');
+  await expect(page.getByRole('button', { name: /Find the shortest order/ })).toHaveCount(0);
+  await page.keyboard.press('1');
+  await page.keyboard.press('x');
+  await expect(order).toHaveCount(2);
+  await page.keyboard.press('n');
+  await expect(order).toHaveCount(3);
 
   // It stays with the device, stands on Today, and a test is planned from it.
   await page.reload();

@@ -3,13 +3,15 @@ import { randomUUID } from 'node:crypto';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { jobFor } from '@/core/simulation/fixtures';
+import { guardLooks } from '@/core/judging/guard';
+import { examplePlan, jobFor } from '@/core/simulation/fixtures';
 import { simulateRun } from '@/core/simulation/technician';
 import { withFirm } from '@/db/connection';
 import { certificate } from '@/db/schema';
 import { certificatePdf } from './certificate-pdf';
 import { addSignature, checkByCode, correctCertificate, readCertificate, readDraft, sealTest } from './certificates';
 import { now } from './clock';
+import { readRun } from './field';
 import { knownSigners, revokeKeys, rotateKey } from './keys';
 import { details, must, openTestFirm, stroke } from './test-firm';
 import { appendEvents, createRun, readTest } from './tests';
@@ -105,6 +107,33 @@ describe('certificates', () => {
         signedAt: 1,
       }),
     ).toMatchObject({ ok: false, status: 409 });
+  });
+
+  test('a guard gauge is looked at long after sealing: each look is held against how it was left, and no certificate changes', async () => {
+    const { testId, runId } = await finishedTest('sound', 33, examplePlan('heating-hydraulic'));
+    await sign(testId);
+    const { id } = must(await sealTest(iola, testId));
+    const [{ plan, events }] = must(await readTest(iola, testId)).attempts;
+    const left = events.find((event) => event.type === 'guard');
+    if (left?.type !== 'guard') throw new Error('the gauge was not left on');
+    const sealed = must(await readCertificate(iola, id));
+    const look = (value: string, days: number) => {
+      const observedAt = left.observedAt + days * 86_400_000;
+      return { ...left, id: randomUUID(), seq: 900 + days, observedAt, enteredAt: observedAt, clock: [observedAt, 0], value };
+    };
+    const fallen = (Number(left.value) * 0.5).toFixed(2);
+    must(await appendEvents(iola, runId, [look(left.value, 1), look(fallen, 9)]));
+    const after = must(await readTest(iola, testId));
+    expect(after).toMatchObject({ lateEvents: 0, watch: [{ value: left.value }, { value: fallen }] });
+    expect(guardLooks(plan, [...after.attempts[0].events, ...after.watch]).map(({ state }) => state?.alarm)).toEqual([
+      undefined,
+      false,
+      true,
+    ]);
+    // A second device sees the looks in the run's log; the record that was sealed stays what it was.
+    expect(must(await readRun(iola, runId)).runs[0].events.filter(({ type }) => type === 'guard')).toHaveLength(3);
+    expect(after.attempts[0].events).toEqual(events);
+    expect(must(await readCertificate(iola, id))).toEqual(sealed);
   });
 
   test('an attempt begun elsewhere before the seal was known is kept and flagged; the test stays what was sealed', async () => {

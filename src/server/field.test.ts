@@ -16,6 +16,39 @@ const firm = await openTestFirm('field');
 const { iola, wren, stranger, systemId, finishedTest, sign } = firm;
 afterAll(() => firm.close());
 
+describe('sections', () => {
+  test('come from a device with the rest, the last of them stand, and the kit brings them back', async () => {
+    const [{ sections }] = must(await readKit(iola)).systems;
+    const counted = sections.map((one) => (one.id === 'branch-1' ? { ...one, joints: 12, age: 30, hidden: true, minutes: 15 } : one));
+    const send = async (list: unknown) => must(await receive(iola, [{ kind: 'sections', systemId, sections: list }])).receipts[0];
+    for (let time = 0; time < 2; time += 1) expect(await send(counted)).toEqual({ ok: true, quarantined: [] });
+    expect(must(await readKit(iola)).systems[0].sections).toEqual(counted);
+    expect(must(await readKit(stranger)).systems).toEqual([]);
+    await send(sections);
+  });
+
+  test.each([
+    ['none at all', []],
+    ['no list', 'all of them'],
+    ['one without a name', [{ id: 'a', name: '' }]],
+    [
+      'a ring',
+      [
+        { id: 'a', name: 'A' },
+        { id: 'b', name: 'B', parent: 'c' },
+        { id: 'c', name: 'C', parent: 'b' },
+      ],
+    ],
+    ['half a joint', [{ id: 'a', name: 'A', joints: 0.5 }]],
+    ['joints in words', [{ id: 'a', name: 'A', joints: 'six' }]],
+  ])('%s is refused with what to do, and what was there stays', async (_, sections) => {
+    const before = must(await readKit(iola)).systems[0].sections;
+    const [receipt] = must(await receive(iola, [{ kind: 'sections', systemId, sections }])).receipts;
+    expect(receipt).toMatchObject({ ok: false, message: expect.stringMatching(/\.$/) });
+    expect(must(await readKit(iola)).systems[0].sections).toEqual(before);
+  });
+});
+
 describe('the kit', () => {
   test('holds the firm’s own systems, gauges and rules, and nobody else’s', async () => {
     const { id } = must(

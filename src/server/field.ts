@@ -178,7 +178,7 @@ export interface RemoteRun {
 export async function readRun(actor: Actor, runId: string): Promise<Answer<RemoteRun>> {
   const found = await testOfRun(actor, runId);
   if (!found.ok) return found;
-  const { test, system, site, attempts, certificates } = found.value;
+  const { test, system, site, attempts, certificates, watch } = found.value;
   return answer({
     test: {
       id: test.id,
@@ -187,7 +187,12 @@ export async function readRun(actor: Actor, runId: string): Promise<Answer<Remot
       site: site.name,
       ...(certificates.length === 0 ? {} : { sealed: certificates[0].number }),
     },
-    runs: attempts.map(({ id, number, plan, events }) => ({ id, number, plan, events })),
+    runs: attempts.map(({ id, number, plan, events }, index) => ({
+      id,
+      number,
+      plan,
+      events: index === attempts.length - 1 ? [...events, ...watch] : events,
+    })),
   });
 }
 

@@ -8,7 +8,7 @@ import { correctCertificate, listCertificates, readDraft, sealTest } from './cer
 import { readRun, receive } from './field';
 import { addInstrument } from './instruments';
 import { setHouseRule } from './rules';
-import { addSystem, listSites, readSite } from './sites';
+import { addSystem, listSites, readSite, writeSections } from './sites';
 import { details, must, openTestFirm } from './test-firm';
 import { appendEvents, createRun, createTest, listTests, readTest } from './tests';
 
@@ -69,6 +69,7 @@ describe('firms apart', () => {
         createRun(stranger, { id: randomUUID(), testId: absent, number: 2, plan }),
       ],
       [addSystem(stranger, siteId, { name: 'x' }), addSystem(stranger, absent, { name: 'x' })],
+      [writeSections(stranger, systemId, [{ id: 'a', name: 'A' }]), writeSections(stranger, absent, [{ id: 'a', name: 'A' }])],
       [createTest(stranger, { id: testId, systemId, details }), readTest(stranger, 'no-uuid')],
     ] as const) {
       const [a, b] = await Promise.all([own, none]);

@@ -66,8 +66,7 @@ export async function openTestFirm(label: string) {
     stranger,
     systemId,
     /** A finished test of the system on a plant with a fault. */
-    async finishedTest(fault = 'sound', seed = 3): Promise<{ testId: string; runId: string; plan: Plan }> {
-      const plan = planFor({});
+    async finishedTest(fault = 'sound', seed = 3, plan = planFor({})): Promise<{ testId: string; runId: string; plan: Plan }> {
       const [testId, runId] = [randomUUID(), randomUUID()];
       must(await createTest(iola, { id: testId, systemId, details }));
       must(await createRun(iola, { id: runId, testId, number: 1, plan }));

@@ -2,8 +2,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { group } from 'd3-array';
 import { and, asc, desc, eq, inArray, notInArray, sql } from 'drizzle-orm';
 import { object, string } from 'yup';
-import type { RunEvent } from '@/core/judging/events';
-import { dateText } from '@/core/judging/events';
+import { dateText, type EventOf, type RunEvent } from '@/core/judging/events';
 import { type Judgement, judge } from '@/core/judging/judge';
 import { inputOf, planHash, planTest } from '@/core/planning/plan';
 import { type Transaction, withFirm } from '@/db/connection';
@@ -179,7 +178,9 @@ export interface LoadedTest {
     readonly issuedAt: Date;
     readonly corrects: string | null;
   }[];
-  /** Events, and whole attempts, that came after sealing; kept and shown, not judged. */
+  /** Looks at the last attempt's guard gauge after sealing: it is watched long after the certificate is signed. */
+  readonly watch: readonly EventOf<'guard'>[];
+  /** Other events, and whole attempts, that came after sealing; kept and shown, not judged. */
   readonly lateEvents: number;
   readonly lateAttempts: number;
 }
@@ -234,7 +235,9 @@ async function loadTests(tx: Transaction, ids: readonly string[]): Promise<reado
     // An attempt begun elsewhere before the seal was known of must not turn a sealed test into one in progress.
     const sealedAt = sealed[0]?.issuedAt;
     const judged = own.filter(({ createdAt }) => sealedAt === undefined || createdAt <= sealedAt);
-    const late = own.flatMap(({ id }) => (written.get(id) ?? []).filter((row) => row.late));
+    const late = own.flatMap(({ id }) => (written.get(id) ?? []).filter((row) => row.late).map((row) => row.event));
+    const last = judged.at(-1)?.id;
+    const watch = late.filter((event): event is EventOf<'guard'> => event.type === 'guard' && event.run === last);
     return [
       {
         ...found,
@@ -245,7 +248,8 @@ async function loadTests(tx: Transaction, ids: readonly string[]): Promise<reado
         signatures: signatures.filter((one) => one.testId === testId),
         photos: photos.filter(({ runId }) => own.some(({ id }) => id === runId)),
         certificates: sealed,
-        lateEvents: late.length,
+        watch,
+        lateEvents: late.length - watch.length,
         lateAttempts: own.length - judged.length,
       },
     ];

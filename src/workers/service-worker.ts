@@ -15,4 +15,17 @@ const serwist = new Serwist({
   navigationPreload: false,
 });
 
+// A page's worker reads what it is to load from its own address, which a stored answer replaces by the one it was stored
+// under. An answer made anew has no address, so the worker keeps the one that it was asked for by.
+self.addEventListener('fetch', (event) => {
+  if (event.request.destination !== 'worker') return;
+  event.stopImmediatePropagation();
+  const { origin, pathname } = new URL(event.request.url);
+  event.respondWith(
+    serwist
+      .matchPrecache(origin + pathname)
+      .then((kept) => (kept === undefined ? fetch(event.request) : new Response(kept.body, { headers: kept.headers }))),
+  );
+});
+
 serwist.addEventListeners();

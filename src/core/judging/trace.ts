@@ -5,7 +5,7 @@ import type { Phase } from '../procedures/phases';
 import { decimal, fromSi, isPressureUnit, type PressureUnit, toNumber, toSi } from '../quantities';
 import { type Estimate, estimateHold, type Point } from './estimate';
 import type { RunEvent } from './events';
-import type { Judgement } from './judge';
+import type { Judgement, PhaseJudgement } from './judge';
 import { type AskedGauge, sampled } from './sampling';
 
 /** The course of a hold as it is drawn. */
@@ -15,6 +15,15 @@ export interface Traced {
   readonly points: readonly Point[];
 }
 
+/** Holds that a gauge is read in now: the open one once it has begun, then the settling time that it waits for. */
+export const holdsUnderWay = ({ phases, current, openFrom }: Judgement): readonly PhaseJudgement[] => {
+  const begun = phases.filter(({ startAt, endAt }) => startAt !== undefined && endAt === undefined);
+  return [
+    ...begun.filter(({ id }) => id === current),
+    ...begun.filter(({ id, dueAt }) => id !== current && openFrom !== undefined && dueAt === openFrom),
+  ];
+};
+
 /** The readings and traces of each hold's round, in seconds since its start; live from the simulated plant while it holds. */
 export function tracesOf(
   plan: Plan,
@@ -23,6 +32,7 @@ export function tracesOf(
   gauge: AskedGauge | undefined,
   time: number,
 ): readonly Traced[] {
+  const underWay = holdsUnderWay(judgement);
   return judgement.phases.flatMap((state): Traced[] => {
     const phase = plan.phases.find(({ id }) => id === state.id);
     if (state.startAt === undefined || phase?.kind !== 'hold') return [];
@@ -39,12 +49,9 @@ export function tracesOf(
         for (const [index, digits] of event.values.entries()) add(event.startAt + index * event.stepMs, Number(digits) / 10 ** event.scale);
       }
     }
-    const running =
-      state.endAt === undefined &&
-      (state.id === judgement.current || (judgement.openFrom !== undefined && state.dueAt === judgement.openFrom));
     // A settling time is drawn to its end; what comes after belongs to the hold.
     const over = state.outcome === 'settled' ? (state.dueAt ?? time) : time;
-    if (gauge !== undefined && running && !recorded)
+    if (gauge !== undefined && underWay.includes(state) && !recorded)
       for (const { at, shown } of sampled(gauge, startAt, Math.min(time, over), phase.seconds, phase.instrument)) add(at, Number(shown));
     return [{ phase: state.id, points: points.filter(({ seconds }) => seconds >= 0).sort((a, b) => a.seconds - b.seconds) }];
   });

@@ -67,3 +67,30 @@ test('a simulated isolation goes on falling where the leak is still connected, a
   expect(end('pipework')).toBe('20.50');
   expect(Number(end('branch-2'))).toBeCloseTo(20.5 - 1.0 * (60 / 121), 1);
 });
+
+test('what is withdrawn stays in the log and counts no more: an end is open again, a start never was', () => {
+  const isolated = () =>
+    fallen()
+      .write(figure('branch-1', 'start', '20.50'))
+      .write(figure('branch-1', 'end', '20.25'));
+  const [start, end] = isolated().events.slice(-2);
+  const withdrawn = (reading: string) => read(isolated().write({ type: 'withdrawn', reading, reason: 'Mistyped' }));
+  expect(withdrawn(end.id)).toMatchObject({ isolated: [], open: { section: 'branch-1', value: '20.50' } });
+  expect(withdrawn(start.id)).toMatchObject({ isolated: [] });
+  expect(withdrawn(start.id).open).toBeUndefined();
+  expect(withdrawn('another')).toMatchObject({ isolated: [{ id: end.id, stillLeaks: true }] });
+
+  const looked = fallen().write({ type: 'searched', section: 'branch-1', method: 'bubbles', leak: true, text: '' });
+  expect(read(looked).looked).toHaveLength(1);
+  expect(read(looked.write({ type: 'withdrawn', reading: looked.lastId, reason: 'Wrong joint' })).looked).toEqual([]);
+});
+
+test('the rig was looked at where the run’s own rig step found it dry; any other dry step says nothing of it', () => {
+  const dry = (phase: string) =>
+    searchLog(plan, { ...judge(plan, fallen().events), phases: [{ id: phase, state: 'done', round: 1, outcome: 'dry' }] }, []).rigDry;
+  const rig = plan.phases.find(({ id }) => id === 'rig');
+  expect(rig?.kind).toBe('observe');
+  expect(dry('rig')).toBe(true);
+  expect(dry('let-by-seat')).toBe(false);
+  expect(dry('rigging')).toBe(false);
+});

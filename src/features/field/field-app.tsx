@@ -42,7 +42,7 @@ interface Place {
   readonly run?: string;
   /** A site whose day is laid out. */
   readonly day?: string;
-  /** A second run, on the screen with the first. */
+  /** Further runs on the screen with the first, by commas. */
   readonly beside?: string;
   readonly system?: string;
   readonly view?: string;
@@ -71,23 +71,27 @@ export function FieldApp() {
     window.scrollTo(0, 0);
   }, []);
   if (place === undefined) return <p className="p-6 text-quiet">Opening…</p>;
+  const shown = runsOf(place);
   return (
     <FieldProvider>
       {/* On the run screen the whole height is the run's; elsewhere the page scrolls. */}
       <div className={place.run !== undefined && place.view === undefined ? 'flex min-h-dvh flex-col lg:h-dvh' : ''}>
-        {place.beside === undefined && (
-          <OthersStrip
-            {...(place.run === undefined ? {} : { run: place.run, beside: (other: string) => go({ run: place.run, beside: other }) })}
-            go={(other) => go({ run: other })}
-          />
-        )}
+        <OthersStrip
+          shown={shown}
+          go={(other) => go({ run: other })}
+          {...(shown.length === 0 || shown.length >= mostBeside ? {} : { beside: (other: string) => go(placeOf([...shown, other])) })}
+        />
         {place.system !== undefined && place.view === 'sections' ? (
           <SectionsScreen
             systemId={place.system}
             done={() => (place.run === undefined ? history.back() : go({ run: place.run, view: 'locate' }))}
           />
-        ) : place.run !== undefined && place.beside !== undefined ? (
-          <SideBySide runs={[place.run, place.beside]} goVerdict={(run) => go({ run, view: 'verdict' })} goAlone={(run) => go({ run })} />
+        ) : shown.length > 1 ? (
+          <SideBySide
+            runs={shown}
+            goVerdict={(run) => go({ run, view: 'verdict' })}
+            putAway={(run) => go(placeOf(shown.filter((one) => one !== run)))}
+          />
         ) : place.run !== undefined ? (
           <Run key={place.run} place={place} go={go} />
         ) : place.system !== undefined ? (
@@ -106,6 +110,13 @@ export function FieldApp() {
     </FieldProvider>
   );
 }
+
+/** More than these side by side leave none of them room; the others stand in the strip. */
+const mostBeside = 4;
+/** The runs that are on the screen together, each once. */
+const runsOf = ({ run, beside = '' }: Place): readonly string[] =>
+  run === undefined ? [] : [...new Set([run, ...beside.split(',').filter((id) => id !== '')])].slice(0, mostBeside);
+const placeOf = ([run, ...beside]: readonly string[]): Place => ({ run, ...(beside.length === 0 ? {} : { beside: beside.join(',') }) });
 
 const attemptOf = ({ test, number, avoid, procedure, with: answers }: Place) => ({
   ...(procedure === undefined ? {} : { procedureId: procedure }),

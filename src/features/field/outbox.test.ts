@@ -1,8 +1,11 @@
+import { firstSections } from '@/core/locating/sections';
 import { eventsFor, planFor } from '@/core/simulation/fixtures';
 import { type Call, freshStore, person, serve } from './field-bench';
+import { kitOf, systemOf } from './kit-bench';
 import { eventsOf, startTest, writeEvent } from './log';
 import { countRefused, countWaiting, flush, refusedItems, tryAgain } from './outbox';
-import type { FieldStore } from './store';
+import { type FieldStore, fieldStore } from './store';
+import { changeSections, takeAlong } from './take-along';
 
 const plan = planFor({});
 const system = { id: '00000000-0000-4000-8000-00000000a001', name: 'Gas', site: 'Site' };
@@ -30,6 +33,28 @@ test('goes in the order in which it was written: the test, its attempt, then the
   expect(await countWaiting(store)).toBe(0);
   // What was sent stays in the log.
   expect(await eventsOf(store, run)).toHaveLength(4);
+});
+
+test('changed sections stand on this device at once, also over a kit that does not know them yet, until they are sent', async () => {
+  const before = firstSections('gas', ['Hob']);
+  const after = before.map((one) => ({ ...one, joints: 9 }));
+  const kit = { ...kitOf([]), systems: [{ ...systemOf('gas', 'domestic-gas-millibar'), sections: before }] };
+  const [{ id }] = kit.systems;
+  const store = fieldStore(kit.person);
+  expect((await changeSections(store, kit, id, after)).systems[0].sections).toEqual(after);
+  expect((await store.kit.get('kit'))?.kit.systems[0].sections).toEqual(after);
+  // The server's kit was read before it had heard.
+  serve(() => ({ body: kit }));
+  expect((await takeAlong())?.systems[0].sections).toEqual(after);
+  const calls = serve(taken);
+  expect(await flush(store)).toEqual({ state: 'sent' });
+  expect(itemsOf(calls[0])).toEqual([{ kind: 'sections', systemId: id, sections: after }]);
+  serve(() => ({ body: kit }));
+  expect((await takeAlong())?.systems[0].sections).toEqual(before);
+  serve(() => {
+    throw new TypeError('no network');
+  });
+  expect(await takeAlong()).toBeUndefined();
 });
 
 test('with no signal everything stays, and goes whole when there is one again', async () => {

@@ -23,12 +23,12 @@ interface Other {
 
 /** The other tests under way, with their countdowns, on every field screen: one tap goes there, another puts the two side by side. */
 export function OthersStrip({
-  run,
+  shown,
   go,
   beside,
 }: {
-  /** The one that is open, which is no other. */
-  readonly run?: string;
+  /** Those that are open, which are no others. */
+  readonly shown: readonly string[];
   readonly go: (run: string) => void;
   readonly beside?: (run: string) => void;
 }) {
@@ -57,7 +57,7 @@ export function OthersStrip({
     );
   // The next alarm first; lists, which have none, last.
   const others = [...here, ...elsewhere]
-    .filter(({ id }) => id !== run)
+    .filter(({ id }) => !shown.includes(id))
     .sort((a, b) => (a.due ?? Number.POSITIVE_INFINITY) - (b.due ?? Number.POSITIVE_INFINITY))
     .slice(0, 6);
   if (others.length === 0) return null;

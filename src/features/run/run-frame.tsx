@@ -6,12 +6,15 @@ export function Frame({
   title,
   simulated,
   smell,
+  putAway,
   children,
 }: {
   readonly title: string;
   readonly simulated: boolean;
   /** Where gas is carried. */
   readonly smell?: () => void;
+  /** Where several stand side by side: takes this one off the screen. */
+  readonly putAway?: () => void;
   readonly children: React.ReactNode;
 }) {
   return (
@@ -29,6 +32,11 @@ export function Frame({
             {smell !== undefined && (
               <button type="button" className={`${stopButton} min-h-12 px-3 text-sm`} onClick={smell}>
                 Smell of gas <kbd className="text-xs @max-5xl:hidden">G</kbd>
+              </button>
+            )}
+            {putAway !== undefined && (
+              <button type="button" className="min-h-12 px-1 underline" onClick={putAway}>
+                Put away
               </button>
             )}
           </span>

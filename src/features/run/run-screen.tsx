@@ -29,8 +29,8 @@ export function RunScreen({
 }: {
   readonly open: OpenRun;
   readonly goVerdict: () => void;
-  /** One of two on the screen: only the active one takes the keys. */
-  readonly beside?: { readonly active: boolean };
+  /** One of several on the screen: only the active one takes the keys, and it can be put away. */
+  readonly beside?: { readonly active: boolean; readonly putAway: () => void };
 }) {
   const { run, test, events, judgement, hasPen, write } = open;
   const { plan } = run;
@@ -54,7 +54,12 @@ export function RunScreen({
 
   const left = dueAt === undefined ? undefined : dueAt - time;
   return (
-    <Frame title={`${test.site} · ${test.system}`} simulated={hands.simulated} {...(gas ? { smell: () => setDialog('smell') } : {})}>
+    <Frame
+      title={`${test.site} · ${test.system}`}
+      simulated={hands.simulated}
+      {...(beside === undefined ? {} : { putAway: beside.putAway })}
+      {...(gas ? { smell: () => setDialog('smell') } : {})}
+    >
       <div className="grid min-h-0 flex-1 gap-x-6 @max-5xl:grid-rows-[auto_1fr] @5xl:grid-rows-[minmax(0,1fr)] @5xl:grid-cols-[minmax(0,1fr)_25rem]">
         <section className="flex min-w-0 flex-col">
           <div className="flex items-start justify-between gap-4 px-4 pt-2">

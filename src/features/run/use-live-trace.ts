@@ -4,7 +4,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Point } from '@/core/judging/estimate';
 import type { RunEvent } from '@/core/judging/events';
 import type { Judgement } from '@/core/judging/judge';
-import { type Traced, tracesOf } from '@/core/judging/trace';
+import { holdsUnderWay, type Traced, tracesOf } from '@/core/judging/trace';
 import { inPlanUnit } from '@/core/planning/gauge-scale';
 import type { Plan } from '@/core/planning/plan';
 import type { HoldPhase } from '@/core/procedures/phases';
@@ -30,14 +30,7 @@ export function useLiveTrace(
   gauge: PlantTrack | undefined,
 ): readonly Traced[] {
   const recorded = useMemo(() => tracesOf(plan, judgement, events, undefined, 0), [plan, judgement, events]);
-  // The open hold once it has begun; before that, the settling that it waits for.
-  const begun = judgement.phases.find(({ id, startAt, endAt }) => id === judgement.current && startAt !== undefined && endAt === undefined);
-  const running =
-    begun ??
-    judgement.phases.find(
-      ({ startAt, endAt, dueAt }) =>
-        startAt !== undefined && endAt === undefined && judgement.openFrom !== undefined && dueAt === judgement.openFrom,
-    );
+  const running = useMemo(() => holdsUnderWay(judgement)[0], [judgement]);
   const phase = plan.phases.find((one): one is HoldPhase => one.kind === 'hold' && one.id === running?.id);
   const there = events.some((event) => event.type === 'trace' && event.phase === running?.id && event.round === running.round);
   const key = running === undefined || phase === undefined || there ? '' : `${running.id} ${running.round} ${running.startAt}`;

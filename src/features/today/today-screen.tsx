@@ -28,9 +28,9 @@ export function TodayScreen({
       certificates.length === 0 && attempts.at(-1) !== undefined && attempts.at(-1)?.judgement.verdict !== 'in progress',
   );
   const due = instruments.filter(({ dueInDays }) => dueInDays !== undefined && dueInDays <= 30);
-  const fallen = tests.flatMap(({ test, site, system, attempts }) => {
+  const fallen = tests.flatMap(({ test, site, system, attempts, watch }) => {
     const last = attempts.at(-1);
-    const state = last === undefined ? undefined : guardLooks(last.plan, last.events).at(-1)?.state;
+    const state = last === undefined ? undefined : guardLooks(last.plan, [...last.events, ...watch]).at(-1)?.state;
     return state?.alarm === true ? [{ test, site, system, run: last?.id, sentence: state.sentence }] : [];
   });
   const recent = tests

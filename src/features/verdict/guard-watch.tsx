@@ -9,7 +9,7 @@ import { subheading } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 
 /** The gauge that stayed on: how it was left, and every later look with what it says. */
-export function GuardWatch({ open: { run, events, write, test } }: { readonly open: OpenRun }) {
+export function GuardWatch({ open: { run, events, write } }: { readonly open: OpenRun }) {
   const { gauge } = run.plan;
   const looks = useMemo(() => guardLooks(run.plan, events), [run.plan, events]);
   if (looks.length === 0) return null;
@@ -55,16 +55,15 @@ export function GuardWatch({ open: { run, events, write, test } }: { readonly op
           </li>
         ))}
       </ul>
-      {test.sealed === undefined && (
-        <GuardForm
-          gauge={gauge}
-          label="Write the look down"
-          disabled={false}
-          save={(value, celsius) =>
-            write({ type: 'guard', value, unit: gauge.unit, source: 'keypad', ...(celsius === undefined ? {} : { celsius }) })
-          }
-        />
-      )}
+      {/* Also once the test is sealed: the gauge is watched until the finishing work is done, and the certificate stays as it is. */}
+      <GuardForm
+        gauge={gauge}
+        label="Write the look down"
+        disabled={false}
+        save={(value, celsius) =>
+          write({ type: 'guard', value, unit: gauge.unit, source: 'keypad', ...(celsius === undefined ? {} : { celsius }) })
+        }
+      />
     </section>
   );
 }

@@ -223,7 +223,7 @@ export function VerdictScreen({
           <a className={link} href={`/certificates/test/${test.id}`}>
             {test.sealed}
           </a>
-          . What is written now is kept, flagged and not judged.
+          . What is written now is kept, flagged and not judged; looks at a guard gauge are held against how it was left.
         </p>
       )}
       <h2 className={`${heading} sr-only`}>End</h2>
