@@ -10,7 +10,8 @@ import { unitLabel } from '@/core/quantities';
 import type { OpenRun } from '@/features/field/use-run';
 import { useDueAlarm } from '@/features/run/use-due-alarm';
 import { clockTime, countdown, useNow } from '@/features/run/use-now';
-import { button, input, quietButton, stopButton } from '@/ui/classes';
+import { button, quietButton, stopButton } from '@/ui/classes';
+import { FigureInput } from '@/ui/figure-input';
 import { KeyHint } from '@/ui/key-hint';
 import { Simulated } from '@/ui/notice';
 
@@ -113,14 +114,12 @@ export function IsolationHold({
         <div className="flex flex-wrap items-center gap-2">
           <label className="flex items-center gap-2">
             <span className="sr-only">{begun === undefined ? 'Start reading' : 'End reading'}</span>
-            <input
-              aria-keyshortcuts="s"
-              inputMode="decimal"
-              autoComplete="off"
-              className={`${input} figures !w-32 text-xl`}
+            <FigureInput
+              shortcut="s"
+              className="!w-32 text-xl"
               value={text}
-              onChange={(event) => {
-                setText(event.target.value);
+              change={(typed) => {
+                setText(typed);
                 setFault(undefined);
               }}
             />

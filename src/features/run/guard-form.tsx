@@ -5,7 +5,8 @@ import { readPipeTemperature } from '@/core/judging/criteria/warming';
 import { typedFigure } from '@/core/judging/typed-figure';
 import type { Gauge } from '@/core/planning/gauge';
 import { fromSi, toNumber, toSi, toText, unitLabel } from '@/core/quantities';
-import { button, input } from '@/ui/classes';
+import { button } from '@/ui/classes';
+import { FigureInput } from '@/ui/figure-input';
 
 /** The guard gauge and the pipe's temperature beside it, as they are read now. */
 export function GuardForm({
@@ -40,14 +41,12 @@ export function GuardForm({
   };
   const field = (name: string, unit: string, value: string, change: (text: string) => void) => (
     <label className="flex items-center gap-2">
-      <input
-        aria-label={name}
-        inputMode="decimal"
-        autoComplete="off"
-        className={`${input} figures !w-28 text-lg`}
+      <FigureInput
+        label={name}
+        className="!w-28 text-lg"
         value={value}
-        onChange={(event) => {
-          change(event.target.value);
+        change={(typed) => {
+          change(typed);
           setFault(undefined);
         }}
       />

@@ -4,7 +4,8 @@ import type { Instrument } from '@/core/planning/gauge';
 import { instrumentOf, quantityOf } from '@/core/planning/instruments';
 import { fromSi, toSi, unitLabel } from '@/core/quantities';
 import { type Moment, thisMoment } from '@/features/field/log';
-import { button, input, quietButton } from '@/ui/classes';
+import { button, quietButton } from '@/ui/classes';
+import { FigureInput } from '@/ui/figure-input';
 import type { Inner } from './extra-dialog';
 
 /** A main's fall is pumped back during its hold: the low pressure before, and the water that it took. */
@@ -67,13 +68,11 @@ export function PumpBack({ open, close, phase, round }: Inner) {
   const ask = (label: string, instrument: Instrument, text: string, change: (text: string) => void) => (
     <label className="block font-medium">
       {label}, {unitLabel(instrument.unit)}
-      <input
-        inputMode="decimal"
-        autoComplete="off"
-        className={`${input} figures mt-1 min-h-14 text-2xl font-normal`}
+      <FigureInput
+        className="mt-1 min-h-14 text-2xl font-normal"
         value={text}
-        onChange={(event) => {
-          change(event.target.value);
+        change={(typed) => {
+          change(typed);
           setFault(undefined);
         }}
       />

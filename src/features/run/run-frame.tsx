@@ -22,10 +22,15 @@ export function Frame({
       <main className="mx-auto flex w-full max-w-[1500px] flex-1 flex-col @5xl:min-h-0">
         <header className="flex items-center justify-between gap-3 px-4 pt-2 text-sm text-quiet">
           <span className="truncate">
-            <a href="/today" className="underline">
-              Today
-            </a>{' '}
-            · {title}
+            {putAway === undefined && (
+              <>
+                <a href="/today" className="underline">
+                  Today
+                </a>
+                {' · '}
+              </>
+            )}
+            {title}
           </span>
           <span className="flex shrink-0 items-center gap-3">
             {simulated && <Simulated />}

@@ -13,6 +13,7 @@ import {
   unitLabel,
 } from '@/core/quantities';
 import { button, input } from '@/ui/classes';
+import { FigureInput } from '@/ui/figure-input';
 import type { Inner } from './extra-dialog';
 
 type Typed = Result<{ readonly value: Parameters<typeof toText>[0]; readonly unit: Unit }>;
@@ -67,6 +68,10 @@ export function Temperature({ open, close, phase, holding }: Inner) {
       typed: text,
       source: 'keypad',
     });
+  const typed = (change: (text: string) => void) => (text: string) => {
+    change(text);
+    setFault(undefined);
+  };
   const keep = async () => {
     const pipe: Typed | undefined = degrees.trim() === '' ? undefined : readPipeTemperature(degrees, unit);
     const air = barometer.trim() === '' ? undefined : readBarometer(barometer, 'hPa');
@@ -95,17 +100,12 @@ export function Temperature({ open, close, phase, holding }: Inner) {
       </fieldset>
       {corrects?.needed !== 'barometer' && (
         <div className="flex gap-2">
-          <input
-            aria-label="Pipe temperature"
+          <FigureInput
+            label="Pipe temperature"
             placeholder="Pipe"
-            inputMode="decimal"
-            autoComplete="off"
-            className={`${input} figures min-h-14 text-2xl`}
+            className="min-h-14 text-2xl"
             value={degrees}
-            onChange={(event) => {
-              setDegrees(event.target.value);
-              setFault(undefined);
-            }}
+            change={typed(setDegrees)}
           />
           <select
             aria-label="Unit"
@@ -120,17 +120,12 @@ export function Temperature({ open, close, phase, holding }: Inner) {
       )}
       {corrects !== undefined && (
         <label className="flex items-center gap-2">
-          <input
-            aria-label="Barometer"
+          <FigureInput
+            label="Barometer"
             placeholder="Barometer"
-            inputMode="decimal"
-            autoComplete="off"
-            className={`${input} figures min-h-14 text-2xl`}
+            className="min-h-14 text-2xl"
             value={barometer}
-            onChange={(event) => {
-              setBarometer(event.target.value);
-              setFault(undefined);
-            }}
+            change={typed(setBarometer)}
           />
           <span className="w-24 px-3 text-quiet">{unitLabel('hPa')}</span>
         </label>

@@ -1,5 +1,5 @@
 import { extent, max } from 'd3-array';
-import { useId } from 'react';
+import { useId, useMemo } from 'react';
 import { expectedCourse } from '@/core/judging/course';
 import type { Estimate, Point } from '@/core/judging/estimate';
 import type { RunEvent } from '@/core/judging/events';
@@ -15,6 +15,7 @@ import { closeUp } from './hold-limits';
 import { HoldTrace } from './hold-trace';
 import { focusOf, onAxis, sceneOf, startOf } from './scene';
 import { Scenery } from './scenery';
+import { drawn } from './thinned';
 
 const left = 44;
 const foot = 46;
@@ -46,7 +47,7 @@ export function CoursePicture({
   readonly height: number;
   readonly narrow: boolean;
 }) {
-  const phases = expectedCourse(plan, judgement);
+  const phases = useMemo(() => expectedCourse(plan, judgement), [plan, judgement]);
   const focus = focusOf(plan, judgement);
   const scene = sceneOf(plan, focus);
   const clip = useId();
@@ -104,7 +105,7 @@ function Traces({
   focus,
   alone,
   blocks,
-  traced,
+  traced: whole,
   estimate,
   nowSeconds,
   box,
@@ -120,6 +121,8 @@ function Traces({
   readonly nowSeconds: number | undefined;
   readonly box: { readonly x: number; readonly y: number; readonly width: number; readonly height: number };
 }) {
+  // As many as the picture has room for, with every dip: measuring axes by them gives what all would.
+  const traced = whole.map(({ phase, points }) => ({ phase, points: drawn(points, Math.max(20, Math.round(box.width / 2))) }));
   const unit: Unit = focus?.kind === 'hold' ? unitOfHold(plan, focus) : plan.unit;
   const holds = blocks.filter((block): block is typeof block & { readonly phase: HoldPhase } => block.phase.kind === 'hold');
   const near =

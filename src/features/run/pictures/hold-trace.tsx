@@ -3,7 +3,7 @@ import type { Estimate, Point } from '@/core/judging/estimate';
 import type { HoldPhase } from '@/core/procedures/phases';
 import type { Unit } from '@/core/quantities';
 import { limitLines } from './hold-limits';
-import { thinned } from './thinned';
+import { drawn } from './thinned';
 
 /** One hold over its block: the corridor it starts in, the lines it must not reach, its trace, and what is forecast. */
 export function HoldTrace({
@@ -87,7 +87,7 @@ export function HoldTrace({
         </g>
       ))}
       <path
-        d={path(thinned(points, Math.max(20, Math.round(width)))) ?? ''}
+        d={path(drawn(points, Math.max(20, Math.round(width / 2)))) ?? ''}
         fill="none"
         stroke="var(--ink)"
         strokeWidth="2"

@@ -13,7 +13,7 @@ import { layOut } from './blocks';
 import { CoursePicture } from './course-picture';
 import { closeUp, limitLines } from './hold-limits';
 import { focusOf, sceneOf } from './scene';
-import { thinned } from './thinned';
+import { drawn as remembered, thinned } from './thinned';
 
 /** The picture after so many of a run's events. */
 function drawn(plan: Plan, events: readonly RunEvent[], width: number): string {
@@ -61,6 +61,8 @@ describe('a trace on the pixels that there are', () => {
     fc.assert(
       fc.property(traces, fc.integer({ min: 2, max: 200 }), (points, columns) => {
         const kept = thinned(points, columns);
+        expect(remembered(points, columns)).toEqual(kept);
+        expect(remembered(points, columns)).toBe(remembered(points, columns));
         const values = (list: readonly Point[]) => list.map(({ value }) => value);
         expect(kept.length).toBeLessThanOrEqual(Math.max(columns * 4, Math.min(points.length, columns * 4)));
         expect([kept[0], kept.at(-1)]).toEqual([points[0], points.at(-1)]);

@@ -33,3 +33,14 @@ export function thinned(points: readonly Point[], columns: number): readonly Poi
   close();
   return kept;
 }
+
+const known = new WeakMap<readonly Point[], { readonly columns: number; readonly points: readonly Point[] }>();
+
+/** The same, remembered by the list itself: a hold that is over is not thinned again ten times a second. */
+export function drawn(points: readonly Point[], columns: number): readonly Point[] {
+  const before = known.get(points);
+  if (before?.columns === columns) return before.points;
+  const kept = thinned(points, columns);
+  known.set(points, { columns, points: kept });
+  return kept;
+}
