@@ -16,7 +16,7 @@ export default defineConfig({
     serviceWorkers: 'block',
     screenshot: 'only-on-failure',
     launchOptions: {
-      executablePath: '/usr/bin/chromium',
+      executablePath: '/usr/bin/chromium-headless-shell',
       args: [
         '--no-sandbox',
         '--disable-gpu',

@@ -8,36 +8,26 @@ export class Technician {
     readonly page: Page,
   ) {}
 
-  /** From Today to the open run. Answers the number of taps it took. */
-  async begin(system: string, gauge: string | RegExp = 'Simulated gauge'): Promise<number> {
+  /** From the device's list of systems to the open run. */
+  async begin(system: string, gauge: string | RegExp = 'Simulated gauge'): Promise<void> {
     const { page } = this;
     await this.openPlan(system);
     if (gauge === 'simulated') await this.takeSimulated();
     else await page.getByRole('radio', { name: gauge }).check();
     await page.getByRole('button', { name: 'Start the test' }).click();
     await page.waitForURL(/run=/);
-    return 3;
   }
 
   /** Finds the system and opens the plan of a test of it. */
   async openPlan(system: string): Promise<void> {
     const { page } = this;
-    await page.goto('/sites');
-    await page.getByRole('searchbox').fill(system);
-    // The strip of running holds may name the system too. A press while the list still narrows may miss its link.
-    const found = page
+    await page.goto('/field');
+    await page
       .getByRole('main')
       .last()
-      .getByRole('link', { name: new RegExp(system) });
-    await expect(found).toHaveCount(1);
-    await expect(async () => {
-      if (new URL(page.url()).pathname === '/sites') await found.click({ timeout: 5000 });
-      await page.waitForURL(/\/sites\/./, { timeout: 15_000 });
-    }).toPass({ timeout: 120_000 });
-    await page
-      .locator('section', { has: page.getByRole('heading', { name: system, exact: true }) })
-      .getByRole('link', { name: 'Plan a test' })
+      .getByRole('button', { name: new RegExp(`^${system}`) })
       .click();
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('Plan');
   }
 
   /** The simulated stand-in for everything that the plan reads. */
@@ -77,20 +67,28 @@ export class Technician {
       .locator('ol')
       .filter({ has: page.getByRole('listitem') })
       .last();
-    const name = await list.getAttribute('aria-label');
-    for (let count = 0; count < 12; count += 1) {
-      const open = page.getByRole('list', { name: name ?? '', exact: true });
+    const name = (await list.getAttribute('aria-label')) ?? '';
+    const open = page.getByRole('list', { name, exact: true });
+    for (let count = 0; count < 14; count += 1) {
+      // What the next step is, and how many are left, in one look.
+      const [seen] = await open.evaluateAll((lists) =>
+        lists.map((one) => ({
+          left: one.querySelectorAll('li:not(:has([aria-label^="Undo"]))').length,
+          fields: [...one.querySelectorAll('li.border-l-4 :is(input, textarea)')].map((field) => field.getAttribute('aria-label')),
+        })),
+      );
+      if (seen === undefined || seen.left === 0) return;
       const next = open.locator('li.border-l-4');
-      if ((await open.count()) === 0 || (await next.count()) === 0) return;
-      const text = await next.locator('p').first().innerText();
-      const guard = next.getByRole('textbox', { name: 'Guard gauge' });
-      const field = next.getByRole('textbox');
-      if ((await guard.count()) > 0) {
-        await guard.fill('2.00');
-        await next.getByRole('textbox', { name: 'Pipe temperature' }).fill('16');
-      } else if ((await field.count()) > 0) await field.fill('REF-77');
-      await next.getByRole('button', { name: /^(Done|Plugged or capped)/ }).click();
-      await expect(open.locator('li.border-l-4 p').filter({ hasText: text.replace(/^\d+\s*/, '') })).toHaveCount(0);
+      if (seen.fields.length === 0) await page.keyboard.press('a');
+      else {
+        if (seen.fields.includes('Guard gauge')) {
+          await next.getByRole('textbox', { name: 'Guard gauge' }).fill('2.00');
+          await next.getByRole('textbox', { name: 'Pipe temperature' }).fill('16');
+        } else await next.getByRole('textbox').fill('REF-77');
+        await next.getByRole('button', { name: /^(Done|Plugged or capped)/ }).click();
+      }
+      const left = open.locator('li:not(:has([aria-label^="Undo"]))');
+      await expect.poll(() => left.count(), { intervals: [20, 40, 80, 200] }).not.toBe(seen.left);
     }
   }
 

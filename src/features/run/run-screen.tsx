@@ -128,7 +128,9 @@ function keysOf({ hasPen, write }: OpenRun, hands: Hands, { phase, state, ask, h
         phase?.kind === 'check' && hands.cautions.length === 0
           ? phase.items.find(({ id }) => state?.items?.every((done) => done.id !== id))
           : undefined;
-      if (item !== undefined && item.write === undefined && hasPen) hands.answer(item, item.boundary === undefined ? 'done' : 'plugged');
+      // What is to be written or read is no matter of one key.
+      if (item !== undefined && item.write === undefined && item.guard !== true && hasPen)
+        hands.answer(item, item.boundary === undefined ? 'done' : 'plugged');
     },
     x: () => mayNotCome(ask) && setDialog('not-reached'),
     f: () => ask?.role === 'start' && ask.quantity === 'pressure' && setDialog('log'),
