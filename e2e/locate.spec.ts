@@ -14,7 +14,7 @@ test('sections are counted on site, wrong ones refused and kept; the search foll
   await work.plant('Leak in the pipework');
   await work.goOn();
   await work.toVerdict('Fail');
-  await page.getByRole('button', { name: 'Find the leak' }).click();
+  await press('1');
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Find the leak');
   const schematic = page.getByRole('region', { name: 'Schematic' });
   const share = async (section: string) =>

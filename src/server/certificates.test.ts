@@ -4,7 +4,7 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { guardLooks } from '@/core/judging/guard';
-import { examplePlan, jobFor } from '@/core/simulation/fixtures';
+import { exampleDay, examplePlan, jobFor } from '@/core/simulation/fixtures';
 import { simulateRun } from '@/core/simulation/technician';
 import { withFirm } from '@/db/connection';
 import { certificate } from '@/db/schema';
@@ -110,7 +110,7 @@ describe('certificates', () => {
   });
 
   test('a guard gauge is looked at long after sealing: each look is held against how it was left, and no certificate changes', async () => {
-    const { testId, runId } = await finishedTest('sound', 33, examplePlan('heating-hydraulic'));
+    const { testId, runId } = await finishedTest('sound', 33, examplePlan('heating-hydraulic'), { startAt: exampleDay });
     await sign(testId);
     const { id } = must(await sealTest(iola, testId));
     const [{ plan, events }] = must(await readTest(iola, testId)).attempts;

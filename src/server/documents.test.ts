@@ -4,6 +4,7 @@ import { LogBuilder } from '@/core/judging/log-builder';
 import { reasons } from '@/core/judging/reasons';
 import { procedures } from '@/core/procedures';
 import { canonical } from '@/core/record/canonical';
+import { exampleDay } from '@/core/simulation/fixtures';
 import { simulatedRecord } from '../../cli/simulate';
 import { readRecord } from './reader';
 
@@ -63,7 +64,7 @@ describe('the examples', () => {
     const read = readRecord(readFileSync('docs/examples/domestic-gas-millibar.json', 'utf8'));
     if (!read.ok) throw new Error(read.problem.message);
     const { plan } = read.value.attempts[0];
-    const log = new LogBuilder(plan, 'device-1', 1_767_603_600_000).proved().settled().held('20.50', '20.50').at(300).tick('restore');
+    const log = new LogBuilder(plan, 'device-1', exampleDay).proved().settled().held('20.50', '20.50').at(300).tick('restore');
     const text = JSON.stringify({
       format: 'vast-stone-record',
       version: 1,

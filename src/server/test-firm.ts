@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { Client } from 'pg';
 import type { Plan } from '@/core/planning/plan';
 import { jobFor, planFor } from '@/core/simulation/fixtures';
-import { simulateRun } from '@/core/simulation/technician';
+import { type Job, simulateRun } from '@/core/simulation/technician';
 import { closeConnections } from '@/db/connection';
 import { testDatabase } from '../../ops/test-database';
 import type { Answer } from './answers';
@@ -66,11 +66,16 @@ export async function openTestFirm(label: string) {
     stranger,
     systemId,
     /** A finished test of the system on a plant with a fault. */
-    async finishedTest(fault = 'sound', seed = 3, plan = planFor({})): Promise<{ testId: string; runId: string; plan: Plan }> {
+    async finishedTest(
+      fault = 'sound',
+      seed = 3,
+      plan = planFor({}),
+      job: Partial<Job> = {},
+    ): Promise<{ testId: string; runId: string; plan: Plan }> {
       const [testId, runId] = [randomUUID(), randomUUID()];
       must(await createTest(iola, { id: testId, systemId, details }));
       must(await createRun(iola, { id: runId, testId, number: 1, plan }));
-      must(await appendEvents(iola, runId, simulateRun(jobFor(plan, fault, seed, { run: runId }))));
+      must(await appendEvents(iola, runId, simulateRun(jobFor(plan, fault, seed, { ...job, run: runId }))));
       return { testId, runId, plan };
     },
     /** Both signatures, bound to the judgement as it stands. */

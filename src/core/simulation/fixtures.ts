@@ -85,6 +85,8 @@ export function jobFor(plan: Plan, scenarioId: string, seed = 7, change: Partial
 export const eventsFor = (plan: Plan, scenarioId: string, seed = 7, change: Partial<Job> = {}) =>
   simulateRun(jobFor(plan, scenarioId, seed, change));
 
-/** As `eventsFor`, on the day that examples are planned for. */
-export const exampleEvents = (plan: Plan, scenarioId: string, seed = 7) =>
-  eventsFor(plan, scenarioId, seed, { startAt: 1_767_603_600_000 });
+/** The day that examples are planned for. */
+export const exampleDay = 1_767_603_600_000;
+
+/** As `eventsFor`, on that day. */
+export const exampleEvents = (plan: Plan, scenarioId: string, seed = 7) => eventsFor(plan, scenarioId, seed, { startAt: exampleDay });

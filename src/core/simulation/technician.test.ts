@@ -3,14 +3,11 @@ import { judge } from '../judging/judge';
 import { instrumentOf } from '../planning/instruments';
 import { procedures } from '../procedures';
 import { decimal } from '../quantities';
-import { eventsFor, exampleEvents, examplePlan, jobFor } from './fixtures';
+import { eventsFor, exampleDay, exampleEvents, examplePlan, jobFor } from './fixtures';
 import { scenariosFor } from './plants';
 import { simulateRun } from './technician';
 
 /* The simulated technician: does what the plan says, writes down what was done, and knows when to stop. */
-
-/** The day that examples are planned for. */
-const exampleDay = 1_767_603_600_000;
 
 const acts = (events: readonly RunEvent[]) => events.flatMap((event) => (event.type === 'plant' ? [`${event.action} ${event.value}`] : []));
 const readings = (events: readonly RunEvent[], phase: string) =>

@@ -98,7 +98,7 @@ export function DayScreen({ siteId, plan }: { readonly siteId: string; readonly 
                       data-row-key="p"
                       onClick={() => plan(entry.systemId, entry.procedureId)}
                     >
-                      Plan it <span className="text-xs max-lg:hidden">P</span>
+                      Plan it <KeyHint of="P" plain />
                     </button>
                   </div>
                 </li>

@@ -83,7 +83,7 @@ export function LocateScreen({
                 disabled={!hasPen}
                 onClick={() => write({ type: 'searched', section: 'rig', method: 'bubbles', leak: false, text: '' })}
               >
-                Rig soaped: dry <KeyHint of="1" />
+                Rig soaped: dry <KeyHint of="1" plain />
               </button>
               <button
                 type="button"

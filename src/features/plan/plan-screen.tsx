@@ -13,8 +13,10 @@ import { startAttempt, startTest } from '@/features/field/log';
 import { may } from '@/server/actor';
 import type { KitSystem } from '@/server/field';
 import { button, heading, link, subheading } from '@/ui/classes';
+import { KeyHint } from '@/ui/key-hint';
 import { Notice } from '@/ui/notice';
 import { Question } from '@/ui/question';
+import { useButtonKeys } from '@/ui/use-shortcuts';
 import { InstrumentChoice } from './instrument-choice';
 import { PipeFields } from './pipe-fields';
 import { PlanSheet, sheetLine } from './plan-sheet';
@@ -116,6 +118,7 @@ function PlanForm(
     readonly before?: Plan;
   },
 ) {
+  useButtonKeys();
   const { attemptOf, avoidGauge, withAnswers, open, system, procedure, procedures, chooseProcedure, before } = props;
   const { kit, store, person, send } = useField();
   const own = useMemo(() => kit.ownProcedures.filter(({ base }) => base === procedure.id), [kit.ownProcedures, procedure]);
@@ -287,8 +290,9 @@ function PlanForm(
           className={`${button} w-full lg:w-auto lg:min-w-64`}
           disabled={!result.ok || starting || !mayRun}
           onClick={start}
+          aria-keyshortcuts="s"
         >
-          Start the test
+          Start the test <KeyHint of="S" plain />
         </button>
       </div>
     </main>

@@ -4,6 +4,7 @@ import { inSentence, verdictWords } from '@/core/record/words';
 import type { EarlierPlan, KitSystem } from '@/server/field';
 import { input } from '@/ui/classes';
 import { Field } from '@/ui/field';
+import { KeyHint } from '@/ui/key-hint';
 import { type Start, startOf } from './use-draft';
 
 /** Which procedure the system is tested by, the firm's own among them, and which earlier plan it starts from. */
@@ -51,6 +52,7 @@ export function ProcedureChoice({
         >
           <select
             id="variantId"
+            aria-keyshortcuts="p"
             className={input}
             value={variantId === '' ? procedure.id : variantId}
             onChange={({ target: { value } }) => {
@@ -73,7 +75,9 @@ export function ProcedureChoice({
       )}
       {plans.length > 0 && (
         <details>
-          <summary className="text-sm underline">Copy the plan of an earlier test</summary>
+          <summary className="text-sm underline" aria-keyshortcuts="c">
+            Copy the plan of an earlier test <KeyHint of="C" />
+          </summary>
           <ul className="mt-1 max-h-64 divide-y divide-line overflow-y-auto border-y border-line">
             {plans.map((plan) => (
               <li key={plan.test}>

@@ -11,9 +11,11 @@ import type { OpenRun } from '@/features/field/use-run';
 import { CoursePicture } from '@/features/run/pictures/course-picture';
 import { button, heading, link, quietButton, subheading } from '@/ui/classes';
 import { Notice, Simulated } from '@/ui/notice';
+import { useButtonKeys } from '@/ui/use-shortcuts';
 import { useSize } from '@/ui/use-size';
 import { VerdictMark } from '@/ui/verdict-mark';
 import { GuardWatch } from './guard-watch';
+import { NextSteps } from './next-steps';
 import { SignPanel } from './sign-panel';
 
 /** The answer in one line, why, how sure, what was not covered, and what can be done next. */
@@ -30,7 +32,8 @@ export function VerdictScreen({
   readonly goLocate: () => void;
   readonly openRun: (run: string) => void;
 }) {
-  const { run, test, judgement, events, attempts, hasPen } = open;
+  useButtonKeys();
+  const { run, test, judgement, events, attempts } = open;
   const { plan } = run;
   const shown = judgement.provisional;
   const gauge = useMemo(() => simulatedGauge(plan, events, run.id), [plan, events, run.id]);
@@ -154,67 +157,7 @@ export function VerdictScreen({
           <p className="mt-1 text-sm text-quiet">Local code, the maker’s instructions and licensed practice come first.</p>
         </div>
       </section>
-      <section className="mt-6" aria-label="Next">
-        <h2 className={subheading}>Next</h2>
-        <div className="mt-2 flex flex-wrap gap-3">
-          {!finished && (
-            <button type="button" className={`${button} min-h-14`} onClick={goRun}>
-              {shown === 'in progress' ? 'Back to the course' : 'Finish the closing steps'}
-            </button>
-          )}
-          {/* A fall is looked for, whether it failed the test or only left it open. */}
-          {finished &&
-            ['fail', 'inconclusive', 'restricted'].includes(shown) &&
-            !judgement.reasons.some(({ code }) => code === 'smell') && (
-              <button type="button" className={`${button} min-h-14`} onClick={goLocate}>
-                Find the leak
-              </button>
-            )}
-          {judgement.next.map((step) => {
-            switch (step.code) {
-              case 'restart':
-                return (
-                  <button
-                    key={step.label}
-                    type="button"
-                    className={`${quietButton} min-h-14`}
-                    disabled={!hasPen}
-                    onClick={() => open.restart(step.phase).then(goRun)}
-                  >
-                    {step.label}
-                  </button>
-                );
-              case 'new-attempt':
-              case 'repeat-with':
-              case 'swap-gauge':
-                return (
-                  <button
-                    key={step.label}
-                    type="button"
-                    className={`${quietButton} min-h-14`}
-                    disabled={test.sealed !== undefined}
-                    onClick={() =>
-                      goPlan({
-                        ...(step.code === 'swap-gauge' ? { avoid: plan.gauge.id } : {}),
-                        ...(step.code === 'repeat-with' ? { answers: step.answers } : {}),
-                      })
-                    }
-                  >
-                    {step.label}
-                  </button>
-                );
-              case 'certificate':
-                return (
-                  <a key={step.label} className={`${button} min-h-14`} href={`/certificates/test/${test.id}`}>
-                    {step.label}
-                  </a>
-                );
-              default:
-                return null;
-            }
-          })}
-        </div>
-      </section>
+      <NextSteps open={open} goRun={goRun} goPlan={goPlan} goLocate={goLocate} />
       {finished && <GuardWatch open={open} />}
       {finished && test.sealed === undefined && <SignPanel testId={test.id} />}
       {test.sealed !== undefined && (
