@@ -321,6 +321,32 @@ test('smell of gas overrides everything: the emergency number first, then the re
   await expect(page.getByText('overrides any gauge')).toBeVisible();
 });
 
+test('a device that can keep nothing more says so; what was typed stays, and is kept once there is room', async ({ app, browser }) => {
+  const page = await app.device(browser, 'tomasz');
+  const work = new Technician(app, page);
+  await work.begin('Gas, flat 4');
+  await work.understood();
+  await page.evaluate(() => {
+    const { add } = IDBObjectStore.prototype;
+    Object.assign(globalThis, { makeRoom: () => Object.assign(IDBObjectStore.prototype, { add }) });
+    IDBObjectStore.prototype.add = () => {
+      throw new DOMException('no room', 'QuotaExceededError');
+    };
+  });
+  await page.keyboard.press('n');
+  const note = page.getByLabel('What is worth keeping?');
+  await note.fill('Meter box key with the caretaker');
+  await page.getByRole('button', { name: 'Keep the note' }).click();
+  await expect(page.getByText(/^This device could not keep what you just did/)).toBeAttached();
+  await expect(note).toHaveValue('Meter box key with the caretaker');
+  await page.evaluate(() => (globalThis as unknown as { makeRoom: () => void }).makeRoom());
+  await page.getByRole('button', { name: 'Keep the note' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  // A reading that was not kept is asked for again: the button is not spent.
+  await work.tick();
+  await work.phase(/^Zero/);
+});
+
 test('from Today to the first clock: at most four taps beyond checks and readings', async ({ app, browser }) => {
   const page = await app.device(browser, 'iola');
   const work = new Technician(app, page);

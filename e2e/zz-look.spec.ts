@@ -1,5 +1,6 @@
 import { expect, test } from './app';
 import { Technician } from './technician';
+
 const dir = '/tmp/w/shots';
 test('wide', async ({ app, browser }) => {
   const page = await app.device(browser, 'iola');
@@ -72,7 +73,10 @@ for (const [system, until, key] of [
     const seen: string[] = [];
     const now = page.getByRole('region', { name: 'Now' });
     for (let pass = 0; pass < 40; pass += 1) {
-      const { phase, kind } = await now.evaluate((section: HTMLElement) => ({ phase: section.dataset.phase ?? '', kind: section.dataset.kind }));
+      const { phase, kind } = await now.evaluate((section: HTMLElement) => ({
+        phase: section.dataset.phase ?? '',
+        kind: section.dataset.kind,
+      }));
       if (!seen.includes(phase)) seen.push(phase);
       if (phase === 'over' || phase.startsWith(until)) break;
       await (work as never as { perform: (...a: unknown[]) => Promise<void> }).perform(now, phase, kind ?? '', {});
@@ -80,7 +84,10 @@ for (const [system, until, key] of [
     console.log(key, seen.join(' '));
     const understood = now.getByRole('button', { name: /^Understood/ });
     if (await understood.isVisible()) await understood.click();
-    if (key === 'level') { await work.readStart(); await app.pass(300); }
+    if (key === 'level') {
+      await work.readStart();
+      await app.pass(300);
+    }
     await page.waitForTimeout(600);
     await page.screenshot({ path: `${dir}/phone-${key}.png` });
     expect(seen.length).toBeGreaterThan(0);

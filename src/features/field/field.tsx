@@ -1,10 +1,11 @@
 'use client';
 
-import { liveQuery } from 'dexie';
+import Dexie, { liveQuery } from 'dexie';
 import dynamic from 'next/dynamic';
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from 'react';
 import type { Section } from '@/core/locating/sections';
 import type { Kit } from '@/server/field';
+import { Notice } from '@/ui/notice';
 import { countRefused, countWaiting, flush, type Signal } from './outbox';
 import { type FieldStore, fieldStore, type LocalPerson, localPerson } from './store';
 import { changeSections, takeAlong } from './take-along';
@@ -61,6 +62,18 @@ export function FieldProvider({ children }: { readonly children: ReactNode }) {
     return () => {
       live = false;
     };
+  }, []);
+
+  // A write that fails leaves whatever asked for it as it stood, with what was typed; that it failed is said here, once for all.
+  const [unkept, setUnkept] = useState(false);
+  useEffect(() => {
+    const failed = (event: PromiseRejectionEvent) => {
+      if (!(event.reason instanceof Dexie.DexieError)) return;
+      event.preventDefault();
+      setUnkept(true);
+    };
+    window.addEventListener('unhandledrejection', failed);
+    return () => window.removeEventListener('unhandledrejection', failed);
   }, []);
 
   const store = opening.state === 'open' ? opening.store : undefined;
@@ -120,6 +133,17 @@ export function FieldProvider({ children }: { readonly children: ReactNode }) {
           This address is not secure: on this device the screen may sleep, and these pages will not open without signal. Ask whoever runs
           the installation for its https address.
         </p>
+      )}
+      {unkept && (
+        <div className="sticky top-0 z-50">
+          <Notice tone="stop" role="alert">
+            This device could not keep what you just did: its storage is full or was shut. All that stood before is there. Free some space,
+            then do it once more; if it is said again, load this page anew.{' '}
+            <button type="button" className="min-h-11 px-2 underline" onClick={() => setUnkept(false)}>
+              Understood
+            </button>
+          </Notice>
+        </div>
       )}
       {children}
     </FieldContext>

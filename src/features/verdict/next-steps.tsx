@@ -16,7 +16,7 @@ interface Step {
 const isSearched = ({ judgement: { provisional, reasons } }: OpenRun): boolean =>
   ['fail', 'inconclusive', 'restricted'].includes(provisional) && !reasons.some(({ code }) => code === 'smell');
 
-function stepsOf(open: OpenRun, goRun: () => void, goPlan: (from: PlanFrom) => void, goLocate: () => void): readonly Step[] {
+export function stepsOf(open: OpenRun, goRun: () => void, goPlan: (from: PlanFrom) => void, goLocate: () => void): readonly Step[] {
   const { run, test, judgement, hasPen } = open;
   const finished = judgement.verdict !== 'in progress';
   return [
