@@ -40,7 +40,7 @@ test('sections are counted on site, wrong ones refused and kept; the search foll
   await added.getByLabel('Hangs on').selectOption({ label: 'Pipework' });
   await added.getByLabel('Joints').fill('40');
   await added.getByLabel('Years').fill('60');
-  await added.getByLabel('hidden').check();
+  await added.getByLabel('Hidden').check();
   await form.getByRole('button', { name: 'Save the sections' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Find the leak');
   expect(await share('Old riser')).toBeGreaterThan(60);

@@ -89,7 +89,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
   const least = weakest(parseComponents(answers.components ?? '').components, toSi(Number(band.high), 'bar'), air ? 'gas' : 'water');
   const medium = air ? 'air' : 'water';
   const loopItems: readonly CheckItem[] = loops.map((loop, index) =>
-    step(`loop-${index + 1}`, air ? `${loop}: open, blown through` : `${loop}: filled and purged by itself until no air comes`),
+    step(`loop-${index + 1}`, air ? `Loop ${loop}: open, blown through` : `Loop ${loop}: filled and purged by itself until no air comes`),
   );
 
   const phases: Phase[] = [

@@ -55,7 +55,7 @@ export function RunScreen({
   const left = dueAt === undefined ? undefined : dueAt - time;
   return (
     <Frame
-      title={beside === undefined ? `${test.site} · ${test.system}` : test.system}
+      title={beside === undefined ? `${test.system} · ${test.site}` : test.system}
       simulated={hands.simulated}
       {...(beside === undefined ? {} : { putAway: beside.putAway })}
       {...(gas ? { smell: () => setDialog('smell') } : {})}

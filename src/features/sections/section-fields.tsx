@@ -5,7 +5,7 @@ import { input } from '@/ui/classes';
 const numbers = [
   ['joints', 'Joints'],
   ['age', 'Years'],
-  ['minutes', 'Min to shut off'],
+  ['minutes', 'Minutes to shut'],
 ] as const;
 
 /** One section's fields in a row; what is wrong stands under them. */
@@ -31,8 +31,8 @@ export function SectionFields({
   const below = subtree(rows, row.id);
   return (
     <li className="py-3">
-      <div className="grid grid-cols-6 items-end gap-2 sm:grid-cols-[minmax(0,1.6fr)_minmax(0,1.2fr)_4.5rem_4.5rem_5rem_auto_auto]">
-        <label className="col-span-3 text-sm text-quiet sm:col-span-1">
+      <div className="grid grid-cols-2 gap-2">
+        <label className="block text-sm text-quiet">
           Name
           <input
             id={`${row.id}-name`}
@@ -45,9 +45,9 @@ export function SectionFields({
           />
         </label>
         {root ? (
-          <p className="col-span-3 self-center pt-5 text-sm text-quiet sm:col-span-1">the supply comes in here</p>
+          <p className="self-end pb-3 text-sm text-quiet">The supply comes in here.</p>
         ) : (
-          <label className="col-span-3 text-sm text-quiet sm:col-span-1">
+          <label className="block text-sm text-quiet">
             Hangs on
             <select
               className={`${input} text-base`}
@@ -65,11 +65,13 @@ export function SectionFields({
             </select>
           </label>
         )}
+      </div>
+      <div className="mt-1 flex flex-wrap items-end gap-x-3 gap-y-1">
         {numbers.map(([field, label]) => (
-          <label key={field} className="col-span-2 text-sm whitespace-nowrap text-quiet sm:col-span-1">
-            {label}
+          <label key={field} className="block text-sm text-quiet">
+            <span className="block">{label}</span>
             <input
-              className={`${input} figures text-base`}
+              className={`${input} figures !w-24 text-base`}
               inputMode="numeric"
               autoComplete="off"
               value={row[field]}
@@ -78,21 +80,19 @@ export function SectionFields({
             />
           </label>
         ))}
-        <label className="col-span-3 flex min-h-11 items-center gap-2 sm:col-span-1">
+        <label className="flex min-h-11 cursor-pointer items-center gap-2">
           <input
             type="checkbox"
             className="size-5 accent-(--action)"
             checked={row.hidden}
             onChange={(event) => change({ hidden: event.target.checked })}
           />
-          hidden
+          Hidden
         </label>
-        {root ? (
-          <span />
-        ) : (
+        {!root && (
           <button
             type="button"
-            className="col-span-3 min-h-11 px-2 underline sm:col-span-1"
+            className="ml-auto min-h-11 px-2 text-sm underline"
             aria-label={`Take ${named} away`}
             title="What hangs on it then hangs on what it hung on"
             onClick={remove}

@@ -58,7 +58,7 @@ export function ApplianceRound({ plan, phase, judgement, box }: SceneProps<Check
             </text>
             {isNew(index) && (
               <text x={x} y={pipe + 97} textAnchor="middle" className="fill-caution text-[11px] font-semibold">
-                new since the last visit
+                {step > 150 ? 'new since the last visit' : 'new'}
               </text>
             )}
           </g>

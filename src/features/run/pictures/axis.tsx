@@ -17,7 +17,7 @@ export function Axis({
 }) {
   return (
     <g>
-      {ticks(lowest, highest, 5)
+      {ticks(lowest, highest, Math.max(2, Math.min(5, Math.floor(box.height / 28))))
         .filter((tick) => y(tick) > box.y + 12)
         .map((tick) => (
           <g key={tick}>

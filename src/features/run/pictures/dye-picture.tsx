@@ -5,6 +5,8 @@ export function DyePicture({ box, seen }: { readonly box: Box; readonly seen?: s
   const half = box.width / 2;
   const wall = Math.min(60, half * 0.3);
   const middle = box.y + box.height * 0.42;
+  // The thread ends within the water, however low the picture.
+  const k = Math.min(1, (box.y + box.height - 42 - middle) / 66);
   const one = (at: number, drawn: boolean) => {
     const hole = at + half - wall - 30;
     const picked = seen === undefined || (seen === 'drawn') === drawn;
@@ -17,8 +19,8 @@ export function DyePicture({ box, seen }: { readonly box: Box; readonly seen?: s
         <path
           d={
             drawn
-              ? `M${hole - half * 0.35} ${middle - 30}q${half * 0.16} 26 ${half * 0.28} 28t${half * 0.07 + wall + 14} 2`
-              : `M${hole - half * 0.28} ${middle - 30}q-14 18 2 34t-10 36t4 18`
+              ? `M${hole - half * 0.35} ${middle - 30 * k}q${half * 0.16} ${26 * k} ${half * 0.28} ${28 * k}t${half * 0.07 + wall + 14} 2`
+              : `M${hole - half * 0.28} ${middle - 30 * k}q-14 ${18 * k} 2 ${34 * k}t-10 ${36 * k}t4 ${18 * k}`
           }
           fill="none"
           stroke="var(--stop)"

@@ -79,7 +79,7 @@ export function HoldTrace({
               x={at(span) - 2}
               y={y(value) + (side === 'below' && decides ? 12 : -4)}
               textAnchor="end"
-              className={`figures text-[11px] ${decides ? 'fill-stop' : 'fill-quiet'}`}
+              className={`figures halo text-[11px] ${decides ? 'fill-stop' : 'fill-quiet'}`}
             >
               {label}
             </text>

@@ -31,11 +31,11 @@ export function LevelRiser({ plan, phase, judgement, traced, box }: SceneProps<H
       {start !== undefined && (
         <>
           <path d={`M${x - 6} ${mark}h${width + 12}`} stroke="var(--quiet)" strokeWidth="1.5" strokeDasharray="2 3" />
-          <text x={x + width + 8} y={mark - 4} className="figures fill-quiet text-[11px]">
+          <text x={x + width + 8} y={mark - 4} className="figures halo fill-quiet text-[11px]">
             mark {start}
           </text>
           <path d={`M${x - 6} ${y(threshold)}h${width + 12}`} stroke="var(--stop)" strokeWidth="1.5" strokeDasharray="5 3" />
-          <text x={x + width + 8} y={y(threshold) + 12} className="figures fill-stop text-[11px]">
+          <text x={x + width + 8} y={y(threshold) + 12} className="figures halo fill-stop text-[11px]">
             {threshold} mm counts
           </text>
         </>

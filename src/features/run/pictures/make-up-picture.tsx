@@ -37,26 +37,38 @@ export function MakeUpPicture({ plan, phase, judgement, events, box }: SceneProp
   const tall = box.height - 26;
   const y = (volume: number) => bottom - (volume / most) * tall;
   const shown = (volume: number) => `${fromSi(volume, criterion.unit).toFixed(2)} ${unitLabel(criterion.unit)}`;
+  const beside = x + width + 14;
+  // Where there is little room the words stand in lines of their own, and what is allowed under them.
+  const narrow = box.width < 460;
+  const pressure = `mean pressure ${fromSi(mean, plan.unit).toFixed(0)} ${unitLabel(plan.unit)}`;
+  const lines = narrow ? ['made up so far', pressure] : [`made up so far, ${pressure}`];
+  const allowedAt = Math.max(y(allowed) + 4, box.y + 34 + lines.length * 16);
   return (
     <g>
       <rect x={x} y={y(pumped)} width={width} height={bottom - y(pumped)} fill="var(--quiet)" opacity="0.35" />
       <rect x={x} y={y(pumped + drawn)} width={width} height={y(pumped) - y(pumped + drawn)} fill="var(--action)" opacity="0.4" />
       <path d={`M${x} ${box.y + 10}V${bottom}h${width}V${box.y + 10}`} fill="none" stroke="var(--ink)" strokeWidth="3" />
       <path d={`M${x - 8} ${y(allowed)}h${width + 16}`} stroke="var(--stop)" strokeWidth="2" strokeDasharray="5 3" />
-      <text x={x + width + 14} y={y(allowed) + 4} className="figures fill-stop text-[13px]">
+      <text x={beside} y={allowedAt} className="figures fill-stop text-[13px]">
         allowed {shown(allowed)}
       </text>
       {pumped > 0 && (
-        <text x={x + 8} y={Math.min(bottom - 6, y(pumped) + 16)} className="figures fill-ink text-[12px]">
+        <text
+          x={narrow ? beside : x + 8}
+          y={Math.max(narrow ? allowedAt + 18 : 0, Math.min(bottom - 6, y(pumped) + 16))}
+          className="figures fill-ink text-[12px]"
+        >
           pumped back {shown(pumped)}
         </text>
       )}
-      <text x={x + width + 14} y={box.y + 24} className="figures fill-ink text-[22px] font-semibold">
+      <text x={beside} y={box.y + 24} className="figures fill-ink text-[22px] font-semibold">
         {drawnText === undefined && pumped === 0 ? '–' : shown(pumped + drawn)}
       </text>
-      <text x={x + width + 14} y={box.y + 42} className="fill-quiet text-[12px]">
-        made up so far, mean pressure {fromSi(mean, plan.unit).toFixed(0)} {unitLabel(plan.unit)}
-      </text>
+      {lines.map((line, index) => (
+        <text key={line} x={beside} y={box.y + 42 + index * 16} className="fill-quiet text-[12px]">
+          {line}
+        </text>
+      ))}
     </g>
   );
 }
