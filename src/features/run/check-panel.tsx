@@ -135,17 +135,19 @@ function Item({
   return (
     <li className={`py-2 ${next ? 'border-l-4 border-action pl-3' : 'pl-1'}`}>
       <div className={simple ? 'flex items-center justify-between gap-3' : ''}>
-        <p className={next ? 'font-medium' : ''}>
-          <span className="figures mr-2 text-quiet">{number}</span>
-          {item.text}
-        </p>
+        <div>
+          <p className={next ? 'font-medium' : ''}>
+            <span className="figures mr-2 text-quiet">{number}</span>
+            {item.text}
+          </p>
+          {next && item.pauseSeconds !== undefined && <Pause seconds={item.pauseSeconds} />}
+        </div>
         {wanted && (
           <label className="mt-2 block text-sm">
             {asking ? 'Why does it not apply?' : item.write}
             <input className={`${input} mt-1`} value={text} maxLength={400} onChange={(event) => setText(event.target.value)} />
           </label>
         )}
-        {next && item.pauseSeconds !== undefined && <Pause seconds={item.pauseSeconds} />}
         <div className={`flex flex-wrap gap-2 ${simple ? 'shrink-0 flex-col' : 'mt-2'}`}>
           {asking ? (
             <>

@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { timeText } from '@/core/judging/exact';
 import type { HoldPhase } from '@/core/procedures/phases';
 import type { GaugeLog } from '@/core/record/gauge-log';
@@ -30,6 +30,9 @@ export function Found({
 }) {
   const when = (row: number) => new Date(log.times[row]).toLocaleString([], { dateStyle: 'short', timeStyle: 'medium' });
   const rows = log.times.length;
+  // What was found stands below what was asked; on a low screen it would lie out of sight.
+  const found = useRef<HTMLElement>(null);
+  useEffect(() => found.current?.scrollIntoView({ block: 'nearest' }), []);
   const jumped = useMemo(() => log.breaks.some(({ kind }) => kind === 'jump back'), [log]);
   const move = (by: number) => {
     const start = Math.min(rows - 1, Math.max(0, (window?.start ?? 0) + by));
@@ -37,7 +40,7 @@ export function Found({
     if (end !== undefined) choose({ start, end });
   };
   return (
-    <section aria-label="What the file holds" className="space-y-2">
+    <section ref={found} aria-label="What the file holds" className="space-y-2">
       <p>
         <b className="figures">{rows.toLocaleString()}</b> readings, one about every{' '}
         {log.stepMs < 1000 ? `${log.stepMs} ms` : timeText(log.stepMs / 1000)}, from {when(0)} to {when(rows - 1)}.

@@ -296,7 +296,7 @@ function Reading({ open, present: { phase, ask }, hands, stamp, setDialog }: Now
   return (
     <div className="mt-auto flex flex-col gap-2 @5xl:mt-0">
       {hands.simulated && (
-        <button type="button" className={`${quietButton} min-h-12`} disabled={!open.hasPen} onClick={hands.takeSimulated}>
+        <button type="button" className={`${quietButton} min-h-12`} disabled={!open.hasPen || hands.acting} onClick={hands.takeSimulated}>
           Read the simulated gauge <kbd className="text-xs text-quiet @max-5xl:hidden">R</kbd>
         </button>
       )}

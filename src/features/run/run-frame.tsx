@@ -21,7 +21,7 @@ export function Frame({
     <div className="@container flex flex-1 flex-col lg:min-h-0">
       <main className="mx-auto flex w-full max-w-[1500px] flex-1 flex-col @5xl:min-h-0">
         <header className="flex items-center justify-between gap-3 px-4 pt-2 text-sm text-quiet">
-          <span className="truncate">
+          <span className="line-clamp-2 leading-tight">
             {putAway === undefined && (
               <>
                 <a href="/today" className="underline">

@@ -1,6 +1,6 @@
 'use client';
 
-import { useCallback, useRef } from 'react';
+import { useCallback, useRef, useState } from 'react';
 import type { CheckState, EventOf, ReadingSource, RunEvent } from '@/core/judging/events';
 import { sampled, sampleStepMs } from '@/core/judging/sampling';
 import type { CheckItem } from '@/core/procedures/phases';
@@ -88,6 +88,10 @@ export function useHands(
     [phase, round, write, keepTrace],
   );
 
+  // What was just done to the plant is on its way: until it is there, the gauge shows what was before.
+  const [acted, setActed] = useState<string>();
+  const acting = acted !== undefined && !events.some(({ id }) => id === acted);
+
   // By the clock at the press, not at the last redraw: a quarter of a second decides between a note and an end.
   const askNow = () => presentOf(plan, judgement, events, now()).ask;
   // A glove presses twice; what the first press wrote is not on the screen yet when the second comes.
@@ -114,13 +118,21 @@ export function useHands(
   const takeSimulated = () => {
     unlockSound();
     const ask = askNow();
-    if (gauge === undefined || ask === undefined || stamp !== undefined || !hasPen) return;
+    if (acting || gauge === undefined || ask === undefined || stamp !== undefined || !hasPen) return;
     const moment = thisMoment();
     const shown = ask.point === undefined ? gauge.shownAt(moment.at, ask.of) : gauge.measuredAt(moment.at, ask.point, ask.quantity);
     const value = shown ?? ask.instrument.rangeLow;
     once(() => put(ask, { value, typed: value, source: 'simulated gauge', belowRange: shown === undefined }, moment));
   };
-  const actPlant = (action: EventOf<'plant'>['action'], value: string) => write({ type: 'plant', action, value });
+  const actPlant = async (action: EventOf<'plant'>['action'], value: string) => {
+    setActed('not written yet');
+    try {
+      setActed((await write({ type: 'plant', action, value })).id);
+    } catch (error) {
+      setActed(undefined);
+      throw error;
+    }
+  };
   const answer = async (item: CheckItem, as: CheckState, text?: string) => {
     unlockSound();
     if (phase?.kind !== 'check') return;
@@ -142,7 +154,7 @@ export function useHands(
   const moves: readonly PlantMove[] =
     gauge === undefined || phase === undefined ? [] : plantMoves(plan, phase, state, events, askNow(), shown);
 
-  return { save, press, takeSimulated, actPlant, answer, moves, cautions, understood, simulated: gauge !== undefined };
+  return { save, press, takeSimulated, actPlant, answer, moves, cautions, understood, simulated: gauge !== undefined, acting };
 }
 
 export type Hands = ReturnType<typeof useHands>;

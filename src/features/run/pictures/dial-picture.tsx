@@ -24,6 +24,8 @@ export function DialPicture({ plan, phase, judgement, traced, box }: SceneProps<
     const [x2, y2] = onCircle(to, at);
     return `M${x1} ${y1}A${at} ${at} 0 ${to - from > 0.5 ? 1 : 0} 1 ${x2} ${y2}`;
   };
+  // It stands under three lines of words, and ends within the picture.
+  const wide = Math.max(12, Math.min(50, (box.height - 26 - 56 - 24) / 2));
   const [handX, handY] = onCircle(now ?? 0, radius - 10);
   const [markX, markY] = onCircle(mark, radius);
   const [innerX, innerY] = onCircle(mark, radius - 16);
@@ -50,15 +52,15 @@ export function DialPicture({ plan, phase, judgement, traced, box }: SceneProps<
         <text y="48" className="fill-quiet text-[12px]">
           of a turn; {threshold} counts
         </text>
-        <g transform="translate(60 120)">
-          <path d={arc(0, 0.5, 50)} fill="none" stroke="var(--line)" strokeWidth="10" />
+        <g transform={`translate(${wide + 10} ${62 + wide + 8})`}>
+          <path d={arc(0, 0.5, wide)} fill="none" stroke="var(--line)" strokeWidth="10" />
           <path
-            d={arc(0, Math.max(0.001, Math.min(0.5, (moved / threshold) * 0.25)), 50)}
+            d={arc(0, Math.max(0.001, Math.min(0.5, (moved / threshold) * 0.25)), wide)}
             fill="none"
             stroke="var(--ink)"
             strokeWidth="10"
           />
-          <path d={`M${onCircle(0.25, 40).join(' ')}L${onCircle(0.25, 60).join(' ')}`} stroke="var(--stop)" strokeWidth="3" />
+          <path d={`M${onCircle(0.25, wide - 10).join(' ')}L${onCircle(0.25, wide + 10).join(' ')}`} stroke="var(--stop)" strokeWidth="3" />
         </g>
       </g>
     </g>

@@ -18,6 +18,8 @@ export function LineMap({ plan, judgement, box }: SceneProps) {
     .flatMap(({ id }) => stateOf(judgement, id)?.items ?? [])
     .filter(({ id }) => /^(plug|valve|open-plug)/.test(id)).length;
   const column = Math.min(110, (box.width - 130) / Math.max(1, trials.length + 1));
+  // Too little room to say it over each column: it is said once, before them.
+  const narrow = column < 105;
   const row = Math.min(40, (box.height - 44) / Math.max(1, names.length));
   const x = (index: number) => box.x + 126 + column * index;
   const y = (index: number) => box.y + 28 + row * (index + 0.5);
@@ -29,9 +31,14 @@ export function LineMap({ plan, judgement, box }: SceneProps) {
     <g>
       {trials.map(({ at }, index) => (
         <text key={at} x={x(index) + column / 2} y={box.y + 16} textAnchor="middle" className="fill-quiet text-[12px]">
-          air at {at}
+          {narrow ? at : `air at ${at}`}
         </text>
       ))}
+      {narrow && trials.length > 0 && (
+        <text x={box.x + 6} y={box.y + 16} className="fill-quiet text-[12px]">
+          air put in at
+        </text>
+      )}
       <text x={x(trials.length) + column / 2} y={box.y + 16} textAnchor="middle" className="fill-ink text-[12px] font-semibold">
         {plan.answers.line}
       </text>

@@ -42,7 +42,7 @@ export function MakeUpPicture({ plan, phase, judgement, events, box }: SceneProp
   const narrow = box.width < 460;
   const pressure = `mean pressure ${fromSi(mean, plan.unit).toFixed(0)} ${unitLabel(plan.unit)}`;
   const lines = narrow ? ['made up so far', pressure] : [`made up so far, ${pressure}`];
-  const allowedAt = Math.max(y(allowed) + 4, box.y + 34 + lines.length * 16);
+  const allowedAt = Math.max(y(allowed) + 4, box.y + 46 + lines.length * 16);
   return (
     <g>
       <rect x={x} y={y(pumped)} width={width} height={bottom - y(pumped)} fill="var(--quiet)" opacity="0.35" />
