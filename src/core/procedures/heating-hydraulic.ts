@@ -252,7 +252,7 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
     derivation: [
       `Nominal ${nominal} bar; tested at ${band.low}, at most ${most.toFixed(2)}, which is ${figure('most-times')} times the nominal.`,
       soft
-        ? `${answers.pipe} relaxes: it is topped up once after stage 1; needing it again proves nothing.`
+        ? `Soft pipe (${answers.pipe}) relaxes: it is topped up once after stage 1; needing it again proves nothing.`
         : 'Rigid pipe does not relax: a fall in either stage fails, and nothing is topped up.',
       `One step of the gauge, ${threshold} bar, is a fall; none is permitted in stage 2.`,
     ],

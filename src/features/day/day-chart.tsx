@@ -32,7 +32,12 @@ export function DayChart({ day, tests, startAt }: { readonly day: Day; readonly 
         {x.ticks(Math.max(3, Math.floor(width / 90))).map((tick) => (
           <g key={tick.getTime()}>
             <line x1={x(tick)} x2={x(tick)} y1={top - 8} y2={height} stroke="var(--line)" strokeWidth={0.6} />
-            <text x={x(tick)} y={16} textAnchor="middle" className="figures fill-quiet text-[12px]">
+            <text
+              x={x(tick)}
+              y={16}
+              textAnchor={x(tick) < 30 ? 'start' : x(tick) > width - 30 ? 'end' : 'middle'}
+              className="figures fill-quiet text-[12px]"
+            >
               {tick.toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}
             </text>
           </g>

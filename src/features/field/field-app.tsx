@@ -72,6 +72,12 @@ export function FieldApp() {
   }, []);
   if (place === undefined) return <p className="p-6 text-quiet">Opening…</p>;
   const shown = runsOf(place);
+  // Back to the search, or to the site that it was opened from; a tab of its own has nowhere to go back to.
+  const leaveSections = () => {
+    if (place.run !== undefined) go({ run: place.run, view: 'locate' });
+    else if (history.length > 1) history.back();
+    else go({});
+  };
   return (
     <FieldProvider>
       {/* On the run screen the whole height is the run's; elsewhere the page scrolls. */}
@@ -82,10 +88,7 @@ export function FieldApp() {
           {...(shown.length === 0 || shown.length >= mostBeside ? {} : { beside: (other: string) => go(placeOf([...shown, other])) })}
         />
         {place.system !== undefined && place.view === 'sections' ? (
-          <SectionsScreen
-            systemId={place.system}
-            done={() => (place.run === undefined ? history.back() : go({ run: place.run, view: 'locate' }))}
-          />
+          <SectionsScreen systemId={place.system} done={leaveSections} />
         ) : shown.length > 1 ? (
           <SideBySide
             runs={shown}

@@ -56,7 +56,7 @@ export function IsolationHold({
             It still leaks <KeyHint of="Y" />
           </button>
           <button type="button" className={`${button} min-h-12`} aria-keyshortcuts="t" disabled={!mayMove} onClick={() => say(false)}>
-            It is tight now
+            It is tight now <KeyHint of="T" plain />
           </button>
           {leaks !== undefined && (
             <button type="button" className={`${quietButton} min-h-12`} disabled={!mayMove} onClick={() => say(leaks)}>

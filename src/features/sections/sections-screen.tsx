@@ -2,11 +2,12 @@
 
 import { useEffect, useState } from 'react';
 import { likelihoods } from '@/core/locating/likelihood';
-import { rowOf, type SectionFault, type SectionRow, sectionFaults, sectionsOf, without } from '@/core/locating/sections';
+import { firstSections, rowOf, type SectionFault, type SectionRow, sectionFaults, sectionsOf, without } from '@/core/locating/sections';
 import { newId } from '@/features/field/clock';
 import { useField } from '@/features/field/field';
 import { FieldHeader } from '@/features/field/field-header';
 import { Schematic } from '@/features/sites/schematic';
+import type { KitSystem } from '@/server/field';
 import { button, heading, quietButton } from '@/ui/classes';
 import { KeyHint } from '@/ui/key-hint';
 import { useButtonKeys } from '@/ui/use-shortcuts';
@@ -23,11 +24,15 @@ function readRows(systemId: string): readonly SectionRow[] | undefined {
   }
 }
 
+/** Its sections as they are known; what its kind begins with where nobody has written any. */
+const startOf = (system: KitSystem | undefined): readonly SectionRow[] =>
+  system === undefined ? [] : (system.sections.length > 0 ? system.sections : firstSections(system.kind, [])).map(rowOf);
+
 /** What a system's parts are: each that can be shut off, its joints, its years, and whether anybody can see it. */
 export function SectionsScreen({ systemId, done }: { readonly systemId: string; readonly done: () => void }) {
   const { kit, keepSections } = useField();
   const system = kit.systems.find(({ id }) => id === systemId);
-  const [rows, setRows] = useState<readonly SectionRow[]>(() => readRows(systemId) ?? (system?.sections ?? []).map(rowOf));
+  const [rows, setRows] = useState<readonly SectionRow[]>(() => readRows(systemId) ?? startOf(system));
   const [shown, setShown] = useState(false);
   useEffect(() => sessionStorage.setItem(draftOf(systemId), JSON.stringify(rows)), [systemId, rows]);
   useButtonKeys();
@@ -102,7 +107,7 @@ export function SectionsScreen({ systemId, done }: { readonly systemId: string; 
               Leave it as it was
             </button>
             <button type="submit" className={`${button} min-h-12`} aria-keyshortcuts="s">
-              Save the sections
+              Save the sections <KeyHint of="S" plain />
             </button>
           </div>
         </form>

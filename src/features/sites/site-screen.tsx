@@ -51,7 +51,9 @@ export function SiteScreen({
               <a href={`/field?system=${system.id}&view=sections`} className="inline-flex min-h-11 items-center text-sm underline">
                 Change the sections
               </a>
-              <p className="figures mt-2 text-sm text-quiet">{system.pipes.split('\n').join(' · ') || `stated ${system.statedVolume}`}</p>
+              <p className="figures mt-2 text-sm text-quiet">
+                {system.pipes.split('\n').join(' · ') || (system.statedVolume === '' ? '' : `stated ${system.statedVolume}`)}
+              </p>
               <ul className="mt-1 text-sm text-quiet">
                 {system.components.map((component) => (
                   <li key={component}>{component}</li>

@@ -144,8 +144,8 @@ function Traces({
   return (
     <>
       <Axis lowest={lowest} highest={highest} y={y} box={box} unit={unitLabel(unit)} />
-      {near !== undefined && !alone && (
-        <text x={box.x + 6} y={box.y + box.height - 8} className="fill-quiet text-[11px]">
+      {near !== undefined && !alone && box.width > 420 && (
+        <text x={box.x + 6} y={box.y + box.height - 8} className="halo fill-quiet text-[11px]">
           close-up of {judgement.current === undefined ? focus?.title : 'the open hold'}
         </text>
       )}

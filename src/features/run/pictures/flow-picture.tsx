@@ -41,7 +41,11 @@ export function FlowPicture({ plan, phase, judgement, box }: SceneProps<MeasureP
     .range([box.y + box.height - foot, box.y + 4]);
   const along = (flow: (pa: number) => number) => `M${x(ends[0])} ${y(flow(ends[0]))}L${x(ends[1])} ${y(flow(ends[1]))}`;
   const unit = unitLabel(criterion.unit);
-  const shown = (flow: number) => Number(fromSi(flow, criterion.unit).toPrecision(3));
+  // Whole figures of the unit that is shown, not of the one that is drawn with.
+  const figures = scaleLog()
+    .domain(y.domain().map((flow) => fromSi(flow, criterion.unit)))
+    .ticks(4)
+    .map((tick) => ({ tick, at: y(toSi(tick, criterion.unit)) }));
   const steps = [toSi(Number(gauge.readability), gauge.unit), toSi(Number(fan.readability), fan.unit)] as const;
   const fitted = lineThrough(read, reference, steps);
   return (
@@ -63,11 +67,11 @@ export function FlowPicture({ plan, phase, judgement, box }: SceneProps<MeasureP
           </text>
         </g>
       ))}
-      {apart(y.ticks(4).map((tick) => ({ tick, at: y(tick) })))
+      {apart(figures)
         .filter(({ at }) => at > box.y + 14)
         .map(({ tick, at }) => (
           <text key={tick} x={box.x - 6} y={at + 4} textAnchor="end" className="figures fill-quiet text-[11px]">
-            {shown(tick)}
+            {tick}
           </text>
         ))}
       <text x={box.x - 6} y={box.y + 6} textAnchor="end" className="fill-quiet text-[11px]">

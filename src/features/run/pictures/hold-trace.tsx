@@ -46,6 +46,7 @@ export function HoldTrace({
           (second) => y(start - estimate.high * second),
         )([nowSeconds ?? 0, phase.seconds])
       : undefined;
+  const limits = limitLines(phase, start, unit);
   // What stands fed is wherever its regulator puts it; a level is wherever it was filled to.
   const corridor = phase.fed !== true && unit !== 'mm' && unit !== 'turn';
   return (
@@ -63,28 +64,17 @@ export function HoldTrace({
         </rect>
       )}
       {fan && <path d={fan} fill="var(--caution)" opacity="0.25" />}
-      {limitLines(phase, start, unit).map(({ at: value, label, decides, side }) => (
-        <g key={label}>
-          <line
-            x1={at(0)}
-            x2={at(span)}
-            y1={y(value)}
-            y2={y(value)}
-            stroke={decides ? 'var(--stop)' : 'var(--quiet)'}
-            strokeWidth={decides ? 1.5 : 1}
-            strokeDasharray={decides ? '5 3' : '1.5 4'}
-          />
-          {width > 120 && (
-            <text
-              x={at(span) - 2}
-              y={y(value) + (side === 'below' && decides ? 12 : -4)}
-              textAnchor="end"
-              className={`figures halo text-[11px] ${decides ? 'fill-stop' : 'fill-quiet'}`}
-            >
-              {label}
-            </text>
-          )}
-        </g>
+      {limits.map(({ at: value, label, decides }) => (
+        <line
+          key={label}
+          x1={at(0)}
+          x2={at(span)}
+          y1={y(value)}
+          y2={y(value)}
+          stroke={decides ? 'var(--stop)' : 'var(--quiet)'}
+          strokeWidth={decides ? 1.5 : 1}
+          strokeDasharray={decides ? '5 3' : '1.5 4'}
+        />
       ))}
       <path
         d={path(drawn(points, Math.max(20, Math.round(width / 2)))) ?? ''}
@@ -93,6 +83,19 @@ export function HoldTrace({
         strokeWidth="2"
         strokeLinejoin="round"
       />
+      {/* Over the trace: a limit is read where the trace comes near it. */}
+      {width > 120 &&
+        limits.map(({ at: value, label, decides, side }) => (
+          <text
+            key={label}
+            x={at(span) - 2}
+            y={y(value) + (side === 'below' && decides ? 12 : -4)}
+            textAnchor="end"
+            className={`figures halo text-[11px] ${decides ? 'fill-stop' : 'fill-quiet'}`}
+          >
+            {label}
+          </text>
+        ))}
       {points.length > 0 &&
         points.length < 8 &&
         points.map((point) => <circle key={point.seconds} cx={at(point.seconds)} cy={y(point.value)} r="3.5" fill="var(--ink)" />)}
