@@ -56,17 +56,20 @@ test('the office pages, in both themes', async ({ app, browser }) => {
   expect(await faults(nobody)).toEqual([]);
 });
 
+/** Says that a view has no faults, in both themes. */
+const cleanIn = (page: Page) => async (where: string) => {
+  for (const theme of themes) {
+    await page.evaluate((name) => {
+      document.documentElement.dataset.theme = name;
+    }, theme);
+    expect({ where, theme, faults: await faults(page, theme) }).toEqual({ where, theme, faults: [] });
+  }
+};
+
 test('plan, run, keypad, dialogs and verdict, on a phone, in both themes', async ({ app, browser }) => {
   const page = await app.device(browser, 'tomasz', { viewport: { width: 390, height: 844 } });
   const work = new Technician(app, page);
-  const clean = async (where: string) => {
-    for (const theme of themes) {
-      await page.evaluate((name) => {
-        document.documentElement.dataset.theme = name;
-      }, theme);
-      expect({ where, theme, faults: await faults(page, theme) }).toEqual({ where, theme, faults: [] });
-    }
-  };
+  const clean = cleanIn(page);
   await page.goto('/field');
   await page
     .getByRole('main')
@@ -101,4 +104,45 @@ test('plan, run, keypad, dialogs and verdict, on a phone, in both themes', async
   await page.goto(`${page.url()}&view=verdict`);
   await page.getByTestId('verdict').waitFor();
   await clean('verdict');
+});
+
+test('several tests at once, a gauge’s log, the day, the search for a leak and its sections, in both themes', async ({ app, browser }) => {
+  const page = await app.device(browser, 'wren');
+  const work = new Technician(app, page);
+  const clean = cleanIn(page);
+  await work.begin('Ducts, bakehouse', 'simulated');
+  const ducts = new URL(page.url()).searchParams.get('run');
+  await work.plant('Leaky ducts');
+  await work.goOn();
+  await work.toVerdict('Fail');
+  await clean('verdict of ducts');
+  await page.keyboard.press('1');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Find the leak');
+  await clean('locate');
+  await page.keyboard.press('c');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Sections');
+  await page.keyboard.press('n');
+  await page.getByRole('button', { name: 'Save the sections' }).click();
+  await expect(page.getByText('Name the section, such as “Cooker branch”.')).toBeVisible();
+  await clean('sections refused');
+  await page.getByRole('button', { name: 'Leave it as it was' }).click();
+  await work.begin('Gas, flat 3');
+  const gas = new URL(page.url()).searchParams.get('run');
+  await work.understood();
+  await page.goto(`/field?run=${ducts}&beside=${gas}`);
+  await expect(page.getByRole('region', { name: 'Now' })).toHaveCount(2);
+  await clean('side by side');
+  await page.goto(`/field?run=${gas}`);
+  await work.tick();
+  await work.zero();
+  await work.phase(/^Let-by/);
+  await page.keyboard.press('f');
+  await page.getByRole('dialog').waitFor();
+  await clean('log file');
+  await page.goto('/sites');
+  await page.getByRole('link', { name: /^Slab Annex/ }).click();
+  await page.getByRole('link', { name: 'Lay out the day' }).click();
+  for (const system of ['Drains, annex', 'Water, annex']) await page.getByRole('button', { name: `+ ${system}` }).click();
+  await page.getByRole('region', { name: 'Alarms' }).waitFor();
+  await clean('day');
 });

@@ -75,6 +75,7 @@ export type Body =
       readonly source: ReadingSource;
       readonly stamp?: string;
     } & InPhase)
+  /** Of a reading while its phase is open; of a look or an isolation of the search at any time. */
   | { readonly type: 'withdrawn'; readonly reading: string; readonly reason: string }
   /** `round` is the new round. */
   | ({ readonly type: 'restart'; readonly reason: string } & InPhase)
