@@ -1,4 +1,8 @@
+import { existsSync } from 'node:fs';
 import { defineConfig } from '@playwright/test';
+
+/** The browser without its window where it is there, else the whole one. */
+const [shell, whole] = ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'];
 
 export default defineConfig({
   testDir: 'e2e',
@@ -16,7 +20,7 @@ export default defineConfig({
     serviceWorkers: 'block',
     screenshot: 'only-on-failure',
     launchOptions: {
-      executablePath: '/usr/bin/chromium-headless-shell',
+      executablePath: existsSync(shell) ? shell : whole,
       args: [
         '--no-sandbox',
         '--disable-gpu',
