@@ -78,7 +78,7 @@ test('sections are counted on site, wrong ones refused and kept; the search foll
   const system = page.locator('section', { has: page.getByRole('heading', { name: 'Gas, unit 3', exact: true }) });
   await expect(system.getByRole('img', { name: /Old riser/ })).toBeVisible();
   await system.getByRole('link', { name: 'Change the sections' }).click();
-  await page.getByRole('button', { name: 'Take Old riser away' }).click();
+  await page.getByRole('button', { name: 'Take away: Old riser' }).click();
   await page.getByRole('button', { name: 'Save the sections' }).click();
   await expect(page.getByRole('heading', { level: 1 })).not.toHaveText('Sections');
   await page.goto('/field');

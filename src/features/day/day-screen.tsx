@@ -88,9 +88,8 @@ export function DayScreen({ siteId, plan }: { readonly siteId: string; readonly 
                       className={`${quietButton} min-h-11 px-3`}
                       data-row-key="x"
                       onClick={() => change({ entries: day.entries.filter((_, place) => place !== index) })}
-                      aria-label={`Take ${system?.name} off the day`}
                     >
-                      Take off <KeyHint of="X" />
+                      Take off <span className="sr-only">{system?.name}</span> <KeyHint of="X" />
                     </button>
                     <button
                       type="button"

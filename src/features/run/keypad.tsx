@@ -37,7 +37,9 @@ export function Keypad({
   const field = useRef<HTMLInputElement>(null);
   const saved = useRef(false);
   useEffect(() => sessionStorage.setItem(key, text), [key, text]);
-  useEffect(() => field.current?.focus(), []);
+  useEffect(() => {
+    field.current?.focus();
+  }, []);
   const { shown, fault } = text === '' ? {} : typedFigure(text, instrument, plausible);
   const advice = shown === undefined || fault !== undefined ? undefined : advise?.(shown);
   const press = (digit: string) => {

@@ -32,7 +32,9 @@ export function Found({
   const rows = log.times.length;
   // What was found stands below what was asked; on a low screen it would lie out of sight.
   const found = useRef<HTMLElement>(null);
-  useEffect(() => found.current?.scrollIntoView({ block: 'nearest' }), []);
+  useEffect(() => {
+    found.current?.scrollIntoView({ block: 'nearest' });
+  }, []);
   const jumped = useMemo(() => log.breaks.some(({ kind }) => kind === 'jump back'), [log]);
   const move = (by: number) => {
     const start = Math.min(rows - 1, Math.max(0, (window?.start ?? 0) + by));

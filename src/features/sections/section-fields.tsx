@@ -93,7 +93,7 @@ export function SectionFields({
           <button
             type="button"
             className="ml-auto min-h-11 px-2 text-sm underline"
-            aria-label={`Take ${named} away`}
+            aria-label={`Take away: ${named}`}
             title="What hangs on it then hangs on what it hung on"
             onClick={remove}
           >
