@@ -1,7 +1,7 @@
 import { procedures } from '../procedures';
 import { exampleEvents, examplePlan } from '../simulation/fixtures';
 import { scenariosFor } from '../simulation/plants';
-import { expectedCourse } from './course';
+import { expectedCourse, plannedTasks } from './course';
 import { judge } from './judge';
 
 /* The way ahead, for every procedure: what is shown must be what then comes. */
@@ -45,3 +45,22 @@ describe.each(procedures.map(({ id }) => id))('%s', (id) => {
     }
   });
 });
+
+test.each(procedures.map(({ id, tasks }) => [id, tasks] as const))(
+  '%s: a plan never waits less than is reckoned; a longer hold waits longer',
+  (id, tasks) => {
+    const plan = examplePlan(id);
+    const waits = (list: typeof tasks) => list.reduce((sum, { passiveMinutes }) => sum + passiveMinutes, 0);
+    const planned = plannedTasks(tasks, plan);
+    expect(planned.map(({ title, activeMinutes }) => [title, activeMinutes])).toEqual(
+      tasks.map(({ title, activeMinutes }) => [title, activeMinutes]),
+    );
+    for (const [index, task] of planned.entries()) expect(task.passiveMinutes).toBeGreaterThanOrEqual(tasks[index].passiveMinutes);
+    const longer = {
+      ...plan,
+      phases: plan.phases.map((phase) => (phase.kind === 'hold' ? { ...phase, seconds: phase.seconds + 36_000 } : phase)),
+    };
+    const held = expectedCourse(plan, judge(plan, [])).some(({ kind }) => kind === 'hold');
+    if (held && waits(tasks) > 0) expect(waits(plannedTasks(tasks, longer))).toBeGreaterThan(waits(planned));
+  },
+);

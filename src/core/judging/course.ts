@@ -1,6 +1,7 @@
 import type { Plan } from '../planning/plan';
 import { type Criterion, type MeasureCriterion, type Phase, whenHolds } from '../procedures/phases';
-import { type Judgement, saysSoFar } from './judge';
+import type { Task } from '../procedures/procedure';
+import { type Judgement, judge, saysSoFar } from './judge';
 
 /** What a phase comes to when all goes well; used to show the way ahead, never to judge. */
 function hoped(phase: Phase): string {
@@ -73,4 +74,15 @@ export function expectedCourse(plan: Plan, judgement: Judgement): readonly Phase
     outcomes.set(phase.id, state.state === 'done' ? (state.outcome ?? '') : hoped(phase));
   }
   return shown;
+}
+
+/**
+ * A procedure's tasks with the waiting that a plan takes when all goes well: where its holds are longer than usual, as by a
+ * house rule, every wait grows by the same share; never shorter than the procedure reckons.
+ */
+export function plannedTasks(tasks: readonly Task[], plan: Plan): readonly Task[] {
+  const seconds = expectedCourse(plan, judge(plan, [])).reduce((sum, phase) => sum + (phase.kind === 'hold' ? phase.seconds : 0), 0);
+  const usual = tasks.reduce((sum, { passiveMinutes }) => sum + passiveMinutes, 0);
+  const factor = usual === 0 ? 1 : Math.max(1, seconds / 60 / usual);
+  return tasks.map((task) => ({ ...task, passiveMinutes: Math.ceil(task.passiveMinutes * factor) }));
 }

@@ -29,7 +29,7 @@ const exactUpTo = 12;
 const negligible = 0.01;
 
 /** Minutes to look at a section joint by joint; what is hidden must be opened first. */
-export const lookMinutes = ({ joints = 4, hidden = false }: Section): number => Math.max(3, joints * 1.5) + (hidden ? 40 : 0);
+const lookMinutes = ({ joints = 4, hidden = false }: Section): number => Math.max(3, joints * 1.5) + (hidden ? 40 : 0);
 
 /**
  * The next isolation with the least expected minutes to the leak (DOMAIN 6): every cut costs its own time and a hold, and

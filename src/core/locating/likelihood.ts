@@ -1,3 +1,4 @@
+import type { SystemKind } from '../procedures/procedure';
 import type { Section } from './sections';
 
 /** How a part of a system was looked at for a leak. */
@@ -13,6 +14,20 @@ export const searchMethods = [
   'looking',
 ] as const;
 export type SearchMethod = (typeof searchMethods)[number];
+
+/** What a leak of a kind of system is looked for with first. */
+export const usualMethods: Readonly<Record<SystemKind, SearchMethod>> = {
+  gas: 'bubbles',
+  propane: 'bubbles',
+  water: 'looking',
+  heating: 'looking',
+  drain: 'looking',
+  'water main': 'listening',
+  refrigerant: 'bubbles',
+  pool: 'dye',
+  duct: 'smoke',
+  component: 'bubbles',
+};
 
 /** A section looked at, and what was seen. */
 export interface Looked {
@@ -49,7 +64,7 @@ const misleads = 0.03;
 const usualJoints = 4;
 
 /** How likely a leak is in a section before anything was looked at: its joints, its years, and whether anybody can see it. */
-export const priorOf = ({ joints = usualJoints, age = 0, hidden = false }: Section): number =>
+const priorOf = ({ joints = usualJoints, age = 0, hidden = false }: Section): number =>
   Math.max(0.1, joints) * (1 + age / 20) * (hidden ? 1.5 : 1);
 
 /** A section and all that hangs on it, by id. */

@@ -11,6 +11,8 @@ export type PlugKind = keyof typeof plugKinds;
 
 export interface Opening {
   readonly name: string;
+  /** Its name without what closes it, as trials name it. */
+  readonly place: string;
   readonly kind: PlugKind;
   /** Closed by a valve that was proved: it takes no plug. */
   readonly valve: boolean;
@@ -30,7 +32,12 @@ export function parseOpening(text: string): Result<Opening> {
   const name = text.trim().replace(/\s+/g, ' ');
   if (!/[a-z]/i.test(name))
     return bad('opening-line', `“${name}” names no opening. Write a line each: Return 1, Return 2 hook, Skimmer 1.`);
-  return good({ name, kind: kindWords.find(([word]) => word.test(name))?.[1] ?? 'standard', valve: /\bvalve\b/i.test(name) });
+  return good({
+    name,
+    place: name.replace(/\s(hook|inflatable|long|valve)$/i, ''),
+    kind: kindWords.find(([word]) => word.test(name))?.[1] ?? 'standard',
+    valve: /\bvalve\b/i.test(name),
+  });
 }
 
 /** Openings, a line each; a name that stands twice is a fault. */

@@ -62,6 +62,12 @@ describe('plugs for a line of n openings (DOMAIN 5.14)', () => {
     ]));
   test('no opening, a nameless one and one named twice are refused', () => {
     expect(plugsFor([])).toMatchObject({ ok: false, problem: { code: 'openings-few' } });
+    expect(parseOpenings('Return 1\nReturn 2 hook\nDrain inflatable\nReturn 4 valve').openings.map(({ place }) => place)).toEqual([
+      'Return 1',
+      'Return 2',
+      'Drain',
+      'Return 4',
+    ]);
     expect(parseOpenings('Return 1\n2\nreturn 1').problems.map(({ code }) => code)).toEqual(['opening-line', 'opening-twice']);
   });
 });

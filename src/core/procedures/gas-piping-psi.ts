@@ -20,7 +20,7 @@ import {
 import { simulatedGauge } from './example-instruments';
 import { parameters } from './gas-piping-questions';
 import { checkPhase, edge, holdPhase, soapTheRig, step, stepIf, zeroPhase } from './phase-shapes';
-import type { CheckItem, Correction, Phase } from './phases';
+import { type CheckItem, type Correction, type Phase, shortestCorrectedS } from './phases';
 import type { Answers, Course, CourseInput, Procedure } from './procedure';
 
 /** Gas piping under air, psi school, in two stages (DOMAIN 5.3). */
@@ -119,7 +119,7 @@ function course(input: CourseInput): Result<Course> {
   if (!air.ok) return refuse({ ...air.problem, field: 'altitude' });
   const atmosphereHpa = (air.value / 100).toFixed(2);
   const corrects = (seconds: number): { readonly corrects?: Correction } =>
-    seconds < 600
+    seconds < shortestCorrectedS
       ? {}
       : {
           corrects: {

@@ -110,6 +110,9 @@ export type MeasureCriterion =
       readonly unit: VolumeUnit;
     };
 
+/** Shortest hold whose gas the pipe's temperatures may correct, s (DOMAIN 4.6): in a shorter one they are shown, and what was read decides. */
+export const shortestCorrectedS = 600;
+
 /** Where a long hold on gas is corrected for temperature and barometer (DOMAIN 4.6), and how far each may be off. */
 export interface Correction {
   readonly temperatureDoubtK: string;

@@ -1,5 +1,4 @@
-import { expectedCourse } from '@/core/judging/course';
-import { judge } from '@/core/judging/judge';
+import { plannedTasks } from '@/core/judging/course';
 import { planTest } from '@/core/planning/plan';
 import type { DayTest } from '@/core/planning/side-by-side';
 import { type Procedure, procedureById, proceduresFor, type Task } from '@/core/procedures';
@@ -66,14 +65,7 @@ function tasksOf(
   const planned = gauge === undefined ? undefined : planTest({ ...input, gauge, instruments: equipment.instruments });
   const named = procedure.noGauge === true || equipment.gauge === undefined ? {} : { gauge: equipment.gauge.name };
   if (planned?.ok !== true) return { tasks: procedure.tasks, ...named };
-  const { plan } = planned.value;
-  const seconds = expectedCourse(plan, judge(plan, [])).reduce((sum, phase) => sum + (phase.kind === 'hold' ? phase.seconds : 0), 0);
-  const usual = procedure.tasks.reduce((sum, { passiveMinutes }) => sum + passiveMinutes, 0);
-  const factor = usual === 0 ? 1 : Math.max(1, seconds / 60 / usual);
-  return {
-    tasks: procedure.tasks.map((task) => ({ ...task, passiveMinutes: Math.ceil(task.passiveMinutes * factor) })),
-    ...named,
-  };
+  return { tasks: plannedTasks(procedure.tasks, planned.value.plan), ...named };
 }
 
 /** The entries as tests to lay out. A gauge that two of them would use is handed from one to the other, and so is what a van carries once. */

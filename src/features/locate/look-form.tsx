@@ -1,22 +1,12 @@
 'use client';
 
 import { useState } from 'react';
-import { type SearchMethod, searchMethods } from '@/core/locating/likelihood';
+import { type SearchMethod, searchMethods, usualMethods } from '@/core/locating/likelihood';
 import type { Section } from '@/core/locating/sections';
 import type { OpenRun } from '@/features/field/use-run';
 import type { KitSystem } from '@/server/field';
 import { input, quietButton, stopButton } from '@/ui/classes';
 import { KeyHint } from '@/ui/key-hint';
-
-/** What a leak of a kind of system is usually looked for with. */
-const usualMethod: Partial<Record<string, SearchMethod>> = {
-  duct: 'smoke',
-  pool: 'dye',
-  water: 'looking',
-  'water main': 'listening',
-  heating: 'looking',
-  drain: 'looking',
-};
 
 /** A section looked at: by what, and what was seen. */
 export function LookForm({
@@ -36,7 +26,7 @@ export function LookForm({
   readonly leaky?: string;
 }) {
   const [picked, setPicked] = useState<string>();
-  const [method, setMethod] = useState<SearchMethod>(usualMethod[kind ?? ''] ?? 'bubbles');
+  const [method, setMethod] = useState<SearchMethod>(kind === undefined ? 'bubbles' : usualMethods[kind]);
   const [text, setText] = useState('');
   const section = picked ?? suggested;
   const keep = async (leak: boolean) => {

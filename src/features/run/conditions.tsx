@@ -1,6 +1,6 @@
 'use client';
 
-import type { HoldPhase, Phase } from '@/core/procedures/phases';
+import { type HoldPhase, type Phase, shortestCorrectedS } from '@/core/procedures/phases';
 import type { OpenRun } from '@/features/field/use-run';
 import { quietButton } from '@/ui/classes';
 import { isPumpedBack, type Now, phaseReadings } from './run-model';
@@ -11,7 +11,9 @@ type End = 'start' | 'end';
 function missingAt(open: OpenRun, phase: HoldPhase, round: number, end: End): readonly string[] {
   const read = phaseReadings(open.events, open.judgement.withdrawn, phase.id, round).filter(({ role }) => role === end);
   return [
-    ...(phase.corrects?.needed !== 'barometer' && phase.seconds >= 600 && !read.some(({ quantity }) => quantity === 'temperature')
+    ...(phase.corrects?.needed !== 'barometer' &&
+    phase.seconds >= shortestCorrectedS &&
+    !read.some(({ quantity }) => quantity === 'temperature')
       ? ['pipe temperature']
       : []),
     ...(read.some(({ quantity }) => quantity === 'barometer') ? [] : ['barometer']),

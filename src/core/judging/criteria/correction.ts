@@ -1,5 +1,5 @@
 import { correctionDoubt, expectedGauge } from '../../physics/gas-temperature';
-import type { ReadQuantity } from '../../procedures/phases';
+import { type ReadQuantity, shortestCorrectedS } from '../../procedures/phases';
 import {
   atmosphereFromBarometer,
   type Decimal,
@@ -31,9 +31,6 @@ export type Corrected =
   /** Something that this hold cannot do without was not read, in words. */
   | { readonly kind: 'unread'; readonly missing: string };
 
-/** Shortest hold that temperatures may correct, s. */
-const shortestCorrected = 600;
-
 interface Pair {
   readonly start: { readonly value: string; readonly unit: Unit };
   readonly end: { readonly value: string; readonly unit: Unit };
@@ -58,7 +55,7 @@ export function correctedMovement(context: HoldContext, { start, end }: Ends): C
   const { corrects } = phase;
   if (corrects === undefined) return undefined;
   // In a shorter hold temperatures are shown, and what was read decides (DOMAIN 4.6).
-  const pipe = phase.seconds < shortestCorrected ? undefined : pairOf(context, 'temperature');
+  const pipe = phase.seconds < shortestCorrectedS ? undefined : pairOf(context, 'temperature');
   const air = pairOf(context, 'barometer');
   const missing = [...(pipe === undefined ? ['pipe temperature'] : []), ...(air === undefined ? ['barometer'] : [])];
   const lacking = corrects.needed === 'barometer' ? missing.filter((what) => what === 'barometer') : corrects.needed ? missing : [];

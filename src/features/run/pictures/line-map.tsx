@@ -11,12 +11,11 @@ export function LineMap({ plan, judgement, box }: SceneProps) {
   const { openings } = parseOpenings(plan.answers.openings ?? '');
   const plugs = plugsFor(openings);
   const groups = lineGroups(trials);
-  const outlets = [...new Set([...openings.map(({ name }) => name), ...groups.flat()])];
-  const bare = (name: string) => openings.find((one) => one.name === name)?.name.replace(/\s(hook|inflatable|long|valve)$/i, '') ?? name;
-  const names = [...new Map(outlets.map((name) => [bare(name).toLowerCase(), bare(name)])).values()];
+  const named = [...openings.map(({ place }) => place), ...groups.flat()];
+  const names = [...new Map(named.map((name) => [name.toLowerCase(), name])).values()];
   const set = plan.phases
     .flatMap(({ id }) => stateOf(judgement, id)?.items ?? [])
-    .filter(({ id }) => /^(plug|valve|open-plug)/.test(id)).length;
+    .filter(({ id }) => id === 'open-plug' || plan.boundaries.some((edge) => edge.id === id)).length;
   const column = Math.min(110, (box.width - 130) / Math.max(1, trials.length + 1));
   // Too little room to say it over each column: it is said once, before them.
   const narrow = column < 105;
@@ -25,8 +24,7 @@ export function LineMap({ plan, judgement, box }: SceneProps) {
   const y = (index: number) => box.y + 28 + row * (index + 0.5);
   const heard = (trial: (typeof trials)[number], name: string) =>
     [trial.at, ...trial.answered].some((one) => one.toLowerCase() === name.toLowerCase());
-  const mine = (name: string) => openings.some((one) => bare(one.name).toLowerCase() === name.toLowerCase());
-  const kind = (name: string) => openings.find((one) => bare(one.name).toLowerCase() === name.toLowerCase());
+  const openingAt = (name: string) => openings.find(({ place }) => place.toLowerCase() === name.toLowerCase());
   return (
     <g>
       {trials.map(({ at }, index) => (
@@ -43,13 +41,17 @@ export function LineMap({ plan, judgement, box }: SceneProps) {
         {plan.answers.line}
       </text>
       {names.map((name, index) => {
-        const opening = kind(name);
+        const opening = openingAt(name);
         return (
           <g key={name}>
-            {mine(name) && (
+            {opening !== undefined && (
               <rect x={box.x} y={y(index) - row / 2 + 1} width={box.width - 4} height={row - 2} fill="var(--action)" opacity="0.1" />
             )}
-            <text x={box.x + 6} y={y(index) + 4} className={`text-[13px] ${mine(name) ? 'fill-ink font-semibold' : 'fill-quiet'}`}>
+            <text
+              x={box.x + 6}
+              y={y(index) + 4}
+              className={`text-[13px] ${opening !== undefined ? 'fill-ink font-semibold' : 'fill-quiet'}`}
+            >
               {name}
             </text>
             {trials.map((trial, place) =>
