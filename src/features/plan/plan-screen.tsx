@@ -180,13 +180,19 @@ function PlanForm(
       meterReading: draft.meterReading,
       visualInspection: draft.visualInspection ? 'done' : 'not done',
     };
-    const run =
-      attemptOf === undefined
-        ? await startTest(store, person, { id: system.id, name: system.name, site: system.site.name }, plan, details)
-        : await startAttempt(store, person, attemptOf.testId, attemptOf.number, plan);
-    forget();
-    send();
-    open(run);
+    try {
+      const run =
+        attemptOf === undefined
+          ? await startTest(store, person, { id: system.id, name: system.name, site: system.site.name }, plan, details)
+          : await startAttempt(store, person, attemptOf.testId, attemptOf.number, plan);
+      forget();
+      send();
+      open(run);
+    } catch (error) {
+      // What could not be kept is said above; once there is room, the same press starts it.
+      setStarting(false);
+      throw error;
+    }
   };
 
   return (
