@@ -2,8 +2,9 @@ import { calculations, startOf, work } from '@/core/bench';
 import { estimateHold } from '@/core/judging/estimate';
 import { judge } from '@/core/judging/judge';
 import { LogBuilder } from '@/core/judging/log-builder';
+import { outcomeOf } from '@/core/judging/state';
 import { atStartTemperature } from '@/core/judging/trace';
-import type { Instrument } from '@/core/planning/gauge';
+import { makeUpPoints } from '@/core/limits';
 import type { Plan } from '@/core/planning/plan';
 import { planTest } from '@/core/planning/plan';
 import { procedures } from '@/core/procedures';
@@ -11,6 +12,7 @@ import { holdPhase, measurePhase } from '@/core/procedures/phase-shapes';
 import type { Criterion, HoldPhase, MeasureCriterion, Phase } from '@/core/procedures/phases';
 import { demoGauge, exampleFor, examplePlan, planFor } from '@/core/simulation/fixtures';
 import { plantModel } from '@/core/simulation/plants';
+import type { Instrument } from '@/core/sizing/gauge';
 import type { Say } from './measures';
 
 /** Median time of a work, ms, once it is warm. */
@@ -43,7 +45,7 @@ const hold = (criterion: Criterion, more: Partial<HoldPhase> = {}): HoldPhase =>
     purpose: 'tightness',
     band: { low: '0', high: '1000' },
     seconds: 86_400,
-    criterion,
+    limit: criterion,
     restartFrom: 'hold',
     ...more,
   });
@@ -82,7 +84,7 @@ function dayOf(plan: Plan): LogBuilder {
 }
 
 function kinds(say: Say): void {
-  const corrects = { temperatureDoubtK: '0.5', barometerDoubtHpa: '0.5', atmosphereHpa: '1013.25', needed: true };
+  const corrects = { atmosphereHpa: '1013.25', needed: 'both' } as const;
   const measured = (criterion: MeasureCriterion, points: number): Phase =>
     measurePhase({
       id: 'points',
@@ -90,13 +92,22 @@ function kinds(say: Say): void {
       say: '',
       fields:
         criterion.kind === 'make-up-at-most'
-          ? [{ quantity: 'volume', label: '', instrument: 'vessel' }]
+          ? [
+              { quantity: 'pressure', label: '' },
+              { quantity: 'volume', label: '', instrument: 'vessel' },
+            ]
           : [
               { quantity: 'pressure', label: '' },
               { quantity: 'flow', label: '', instrument: 'flow' },
             ],
-      points: Array.from({ length: points }, (_, index) => ({ id: `p${index}`, label: `p${index}` })),
-      criterion,
+      points:
+        criterion.kind === 'make-up-at-most'
+          ? [
+              { id: makeUpPoints.back, label: 'back', reads: ['pressure'] },
+              { id: makeUpPoints.drawn, label: 'drawn' },
+            ]
+          : Array.from({ length: points }, (_, index) => ({ id: `p${index}`, label: `p${index}` })),
+      limit: criterion,
       restartFrom: 'points',
     });
   const cases: readonly (readonly [string, Plan, (log: LogBuilder) => LogBuilder, string])[] = [
@@ -127,20 +138,34 @@ function kinds(say: Say): void {
         [
           hold({ kind: 'keep' }),
           measured(
-            { kind: 'make-up-at-most', hold: 'hold', material: 'iron', lengthM: '400', diameterM: '0.2', seconds: 86_400, unit: 'L' },
+            {
+              kind: 'make-up-at-most',
+              hold: 'hold',
+              material: 'iron',
+              length: '400',
+              lengthUnit: 'm',
+              diameter: '200',
+              diameterUnit: 'mm',
+              seconds: 86_400,
+              unit: 'L',
+            },
             1,
           ),
         ],
         { vessel: other('L', '0.01') },
       ),
-      (log) => log.figure('points', 'point', 'volume', '0.01', 'L', { point: 'p0' }),
+      (log) =>
+        log
+          .figure('points', 'point', 'pressure', '20.50', 'mbar', { point: makeUpPoints.back })
+          .figure('points', 'point', 'pressure', '20.50', 'mbar', { point: makeUpPoints.drawn })
+          .figure('points', 'point', 'volume', '0.01', 'L', { point: makeUpPoints.drawn }),
       'kept',
     ],
   ];
   for (const [name, plan, more, expected] of cases) {
     const { events } = more(dayOf(plan));
-    if (judge(plan, events).phases[0].outcome !== expected)
-      throw new Error(`${name} was not judged as meant: ${judge(plan, events).phases[0].outcome}`);
+    if (outcomeOf(judge(plan, events).phases[0]) !== expected)
+      throw new Error(`${name} was not judged as meant: ${outcomeOf(judge(plan, events).phases[0])}`);
     say(`Judge 86 400 readings: ${name}`, `${timeOf(200, () => judge(plan, events)).toFixed(2)} ms`, '', '');
   }
   const duct = planOf([measured({ kind: 'flow-at-most', limit: '40', unit: 'CFM', reference: '25', baseline: '1' }, 200)], {
@@ -154,7 +179,7 @@ function kinds(say: Say): void {
       .figure('points', 'point', 'flow', (5 * pa ** 0.6).toFixed(1), 'CFM', { point: `p${point}` });
   }
   const ducts = { ...duct, unit: 'Pa' as const, gauge: { ...duct.gauge, unit: 'Pa' as const, readability: '0.1' } };
-  if (judge(ducts, log.events).phases[0].outcome !== 'within') throw new Error('the duct was not judged as meant');
+  if (outcomeOf(judge(ducts, log.events).phases[0]) !== 'within') throw new Error('the duct was not judged as meant');
   say('Judge 200 flow points, fitted', `${timeOf(200, () => judge(ducts, log.events)).toFixed(2)} ms`, '', '');
   const level = planOf([hold({ kind: 'no-fall', threshold: '1' }, { instrument: 'rule', unit: 'mm' })], { rule: other('mm', '1') });
   const dial = planOf([hold({ kind: 'dial', threshold: '0.02', litresPerTurn: '14.158' }, { instrument: 'dial', unit: 'turn' })], {

@@ -4,6 +4,7 @@ import { gzipSync } from 'node:zlib';
 import type { RunEvent } from '@/core/judging/events';
 import { judge } from '@/core/judging/judge';
 import { LogBuilder } from '@/core/judging/log-builder';
+import { outcomeOf } from '@/core/judging/state';
 import type { Plan } from '@/core/planning/plan';
 import { recordFormat, recordVersion, type TestRecord } from '@/core/record/record';
 import { demoGauge, eventsFor, fixtureRun, planFor } from '@/core/simulation/fixtures';
@@ -80,12 +81,12 @@ async function judging(): Promise<void> {
   }
   const { reference, measured, ratio } = await paired(801, summing, () => judge(plan, events));
   const { phases } = judge(plan, events);
-  if (phases.find(({ id }) => id === 'hold')?.outcome !== 'tight' || total === 0) throw new Error('the long log was not judged as meant');
+  if (outcomeOf(phases.find(({ id }) => id === 'hold')) !== 'tight' || total === 0) throw new Error('the long log was not judged as meant');
   say(
     'Judge a log of 86 400 readings',
     `${measured.toFixed(3)} ms, ${ratio.toFixed(1)} ×`,
     `summing them, ${reference.toFixed(3)} ms`,
-    'at most 5 ×',
+    'at most 10 ×',
   );
 }
 

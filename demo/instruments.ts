@@ -1,6 +1,6 @@
-import type { Instrument } from '@/core/planning/gauge';
 import { procedures } from '@/core/procedures';
 import { unitKind, unitLabel } from '@/core/quantities';
+import type { Instrument } from '@/core/sizing/gauge';
 
 /** The demo firm's instruments: what the vans carry, and a simulated stand-in for whatever a procedure reads. */
 

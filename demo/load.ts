@@ -1,11 +1,11 @@
 import { sql } from 'drizzle-orm';
 import { dateText } from '@/core/judging/events';
 import { exampleInput } from '@/core/planning/example-input';
-import type { Gauge, Instrument } from '@/core/planning/gauge';
 import { type Plan, planTest } from '@/core/planning/plan';
 import { procedureById } from '@/core/procedures';
 import { domesticGasMillibar } from '@/core/procedures/domestic-gas-millibar';
 import { scenarioFor, simulateRun, uuidAt } from '@/core/simulation';
+import type { Gauge, Instrument } from '@/core/sizing/gauge';
 import { accounts, closeConnections } from '@/db/connection';
 import { user } from '@/db/schema';
 import type { Actor, Role } from '@/server/actor';

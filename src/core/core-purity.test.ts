@@ -17,6 +17,8 @@ test.each(sources.map((file) => [file.slice(import.meta.dirname.length + 1), fil
       ([, path, late]) => path ?? late,
     );
     for (const path of imports) {
+      // Hashing comes from an audited library, in the one file that names it.
+      if (path.startsWith('@noble/hashes/') && file.endsWith('exact/hash.ts')) continue;
       expect(path).toMatch(/^\.\.?(\/|$)/);
       expect(join(file, '..', path).startsWith(import.meta.dirname)).toBe(true);
     }

@@ -18,8 +18,8 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { RunEvent } from '@/core/judging/events';
 import type { Section } from '@/core/locating/sections';
-import type { InstrumentKind } from '@/core/planning/gauge';
 import type { Plan, Variant } from '@/core/planning/plan';
+import type { InstrumentKind } from '@/core/sizing/gauge';
 
 const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
 const instant = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
@@ -248,12 +248,15 @@ export const event = pgTable(
     id: uuid('id').notNull(),
     firmId: firmId(),
     event: jsonb('event').$type<RunEvent>().notNull(),
+    /** Its place in the run's log: the order in which events joined, from 1. */
+    position: integer('position').notNull(),
     receivedAt: instant('received_at').notNull(),
     /** Came after the test was sealed: kept and flagged, never merged. */
     late: boolean('late').notNull().default(false),
   },
   (table) => [
     primaryKey({ columns: [table.runId, table.id] }),
+    unique('event_place').on(table.runId, table.position),
     foreignKey({ columns: [table.firmId, table.runId], foreignColumns: [run.firmId, run.id] }),
   ],
 );

@@ -2,16 +2,23 @@ import { join } from 'node:path';
 import { max, ticks } from 'd3-array';
 import PDFDocument from 'pdfkit';
 import QRCode from 'qrcode';
+import { canonical } from '@/core/exact/canonical';
 import { boundaryStates } from '@/core/judging/boundaries';
-import { type Judgement, judge } from '@/core/judging/judge';
+import { sentenceOf } from '@/core/judging/catalogue';
+import { type Judgement, judge, type PhaseJudgement } from '@/core/judging/judge';
+import { said } from '@/core/judging/render';
+import { heldSoFar, itemsOf, pointsOf, spanOf } from '@/core/judging/state';
 import { tracesOf } from '@/core/judging/trace';
+import { roomOfHold, roomOfMeasure, timeText } from '@/core/limits';
 import { inPlanUnit } from '@/core/planning/gauge-scale';
+import { instrumentOf, instrumentsOf } from '@/core/planning/instruments';
 import type { Plan } from '@/core/planning/plan';
+import type { HoldPhase, MeasurePhase } from '@/core/procedures/phases';
 import { unitLabel } from '@/core/quantities';
-import { canonical } from '@/core/record/canonical';
 import type { Attempt, TestRecord } from '@/core/record/record';
 import { fingerprint } from '@/core/record/seal';
 import { inSentence, verdictWords } from '@/core/record/words';
+import { noGauge } from '@/core/sizing/gauge';
 
 /** Builds the certificate's pages from the record alone, so that the same record always gives the same bytes. */
 
@@ -173,7 +180,7 @@ function heading(pages: Pages, record: TestRecord, judgement: Judgement): void {
   // Whoever reads only the headline must not take the last attempt for the whole story.
   for (const { number, plan, events, judgement: earlier = judge(plan, events) } of record.attempts.slice(0, -1)) {
     if (earlier.verdict !== 'fail') continue;
-    const why = earlier.reasons.find(({ weight }) => weight === 'override' || weight === 'fail')?.sentence ?? '';
+    const why = earlier.reasons.filter(({ weight }) => weight === 'override' || weight === 'fail').map(sentenceOf)[0] ?? '';
     sentence(
       pages,
       `Attempt ${number} of this test failed. ${why} The verdict above is attempt ${record.attempts.at(-1)?.number}’s and covers only what that one tested.`,
@@ -182,49 +189,82 @@ function heading(pages: Pages, record: TestRecord, judgement: Judgement): void {
     );
   }
   title(pages, 'Why');
-  for (const reason of judgement.reasons.filter(({ weight }) => weight !== 'note')) {
+  const { plan } = record.attempts[record.attempts.length - 1];
+  const reasons = said(plan, judgement);
+  for (const reason of reasons.filter(({ weight }) => weight !== 'note')) {
     sentence(pages, reason.sentence);
-    for (const line of reason.working ?? []) sentence(pages, `    ${line}`, quiet, 8);
+    for (const line of reason.working) sentence(pages, `    ${line}`, quiet, 8);
   }
-  const notes = judgement.reasons.filter(({ weight, code }) => weight === 'note' && code !== 'simulated');
+  const notes = reasons.filter(({ weight, code }) => weight === 'note' && code !== 'simulated');
   for (const note of notes) sentence(pages, `Noted: ${note.sentence}`, quiet, 8.5);
 }
 
 function attemptSection(pages: Pages, attempt: Attempt, count: number): void {
   const { plan, events } = attempt;
   const judgement = attempt.judgement ?? judge(plan, events);
-  const unit = unitLabel(plan.gauge.unit);
   title(pages, count === 1 ? 'Readings and trace' : `Attempt ${attempt.number}: ${verdictWords[judgement.verdict].title}`);
-  for (const phase of judgement.phases) {
-    const spec = plan.phases.find(({ id }) => id === phase.id);
-    if (spec?.kind !== 'hold' || phase.startAt === undefined) continue;
-    const offset = events[0]?.offsetMinutes ?? 0;
-    const to =
-      phase.end === undefined
-        ? spec.criterion.kind === 'wait'
-          ? `settled ${spec.seconds} s`
-          : 'no end reading'
-        : `${phase.end} ${unit} at ${when(phase.endAt ?? 0, offset).slice(11)}`;
+  const offset = events[0]?.offsetMinutes ?? 0;
+  // Each kind of limit reports itself, in the unit of its own instrument.
+  for (const state of judgement.phases) {
+    const spec = plan.phases.find(({ id }) => id === state.id);
+    if (spec?.kind !== 'hold' && spec?.kind !== 'measure') continue;
+    const { startAt, endAt } = spanOf(state);
+    if (startAt === undefined) continue;
+    const round = state.round > 1 ? ` (round ${state.round})` : '';
     sentence(
       pages,
-      `${spec.title}${phase.round > 1 ? ` (round ${phase.round})` : ''}: ${phase.start} ${unit} at ${when(phase.startAt, offset)}; ${to}${phase.fall === undefined ? '' : `; fall ${phase.fall} ${unit} in a hold of ${spec.seconds} s`}.`,
+      `${reportOf(plan, spec, state)}${round}; ${when(startAt, offset)}${endAt === undefined ? '' : ` to ${when(endAt, offset).slice(11)}`}.`,
       ink,
       8.5,
     );
   }
   trace(pages, attempt, judgement);
-  const { gauge } = plan;
-  sentence(
-    pages,
-    `Gauge: ${gauge.name}${gauge.simulated ? ' (simulated)' : ''}, serial ${gauge.serial}, shows steps of ${gauge.readability} ${unit}, range ${gauge.rangeLow} to ${gauge.rangeHigh} ${unit}; ${gauge.calibration.needed ? `calibrated ${gauge.calibration.last}, next due ${gauge.calibration.due}` : 'a liquid column, which needs no calibration'}.`,
-    quiet,
-    8.5,
-  );
+  for (const { role, instrument } of instrumentsOf(plan)) {
+    if (instrument.id === noGauge.id) continue;
+    const unit = unitLabel(instrument.unit);
+    const calibrated = instrument.calibration.needed
+      ? `calibrated ${instrument.calibration.last}, next due ${instrument.calibration.due}`
+      : 'a column, rule or vessel, which needs no calibration';
+    sentence(
+      pages,
+      `${role === undefined ? 'Gauge' : 'Instrument'}: ${instrument.name}${instrument.simulated ? ' (simulated)' : ''}, serial ${instrument.serial}, shows steps of ${instrument.readability} ${unit}, range ${instrument.rangeLow} to ${instrument.rangeHigh} ${unit}; ${calibrated}.`,
+      quiet,
+      8.5,
+    );
+  }
+}
+
+/** What a phase came to, in one line; of one that was not read to its end, how it stood. */
+function reportOf(plan: Plan, spec: HoldPhase | MeasurePhase, state: PhaseJudgement): string {
+  const held = heldSoFar(state);
+  const came = 'came' in state ? state.came : undefined;
+  if (spec.kind === 'measure') {
+    const points = spec.points.flatMap(({ id, label }) => {
+      const values = pointsOf(state).find((one) => one.id === id)?.values;
+      return values === undefined
+        ? []
+        : [
+            `${label}: ${spec.fields
+              .flatMap(({ quantity, instrument }) => {
+                const value = values[quantity];
+                return value === undefined ? [] : [`${value} ${unitLabel(instrumentOf(plan, instrument).unit)}`];
+              })
+              .join(', ')}`,
+          ];
+    });
+    const whole = came?.of === 'points' && Object.keys(came.data).length > 1 ? roomOfMeasure(spec.limit).reports(came.data) : spec.title;
+    return [whole, ...points].join('; ');
+  }
+  const unit = unitLabel(instrumentOf(plan, spec.instrument).unit);
+  if (came?.of === 'hold' && came.end !== undefined) return roomOfHold(spec.limit).reports(came.data);
+  if (came?.of === 'hold' && spec.limit.kind === 'wait')
+    return `${spec.title}: from ${came.start} ${unit}, settled ${timeText(spec.seconds)}`;
+  return `${spec.title}: ${held?.start ?? ''} ${unit}, no end reading`;
 }
 
 function trace(pages: Pages, { plan, events }: Attempt, judgement: Judgement): void {
   const lines = tracesOf(plan, judgement, events, undefined, 0).map(({ phase, points: own }) => {
-    const startAt = judgement.phases.find(({ id }) => id === phase)?.startAt ?? 0;
+    const startAt = spanOf(judgement.phases.find(({ id }) => id === phase)).startAt ?? 0;
     return own.map(({ seconds, value }) => ({ at: startAt + seconds * 1000, value }));
   });
   const points = lines.flat().sort((a, b) => a.at - b.at);
@@ -258,18 +298,19 @@ function trace(pages: Pages, { plan, events }: Attempt, judgement: Judgement): v
     if (line.length === 1) pages.circle(x(line[0].at), y(line[0].value), 1.5);
     pages.stroke();
   }
-  for (const phase of judgement.phases) {
-    const spec = plan.phases.find(({ id }) => id === phase.id);
-    if (spec?.kind !== 'hold' || spec.criterion.kind !== 'no-fall' || phase.startAt === undefined || phase.start === undefined) continue;
+  for (const state of judgement.phases) {
+    const spec = plan.phases.find(({ id }) => id === state.id);
+    const phase = heldSoFar(state);
+    if (spec?.kind !== 'hold' || spec.limit.kind !== 'no-fall' || phase === undefined) continue;
     // The floor that the gauge must not reach, drawn over the hold.
-    const limit = Number(spec.criterion.permitted ?? spec.criterion.threshold);
+    const limit = Number(spec.limit.permitted ?? spec.limit.threshold);
     const floor = y(inPlanUnit(plan, Number(phase.start), spec) - limit);
     pages
       .lineWidth(0.8)
       .dash(3, { space: 2 })
       .strokeColor('#8a2b1d')
       .moveTo(x(phase.startAt), floor)
-      .lineTo(x(phase.dueAt ?? to), floor)
+      .lineTo(x(phase.dueAt), floor)
       .stroke()
       .undash();
   }
@@ -308,7 +349,7 @@ function particulars(pages: Pages, { test, photos }: TestRecord, { plan, events,
     phase.kind !== 'check'
       ? []
       : phase.items.flatMap((item) => {
-          const state = judgement?.phases.find(({ id }) => id === phase.id)?.items?.find(({ id }) => id === item.id);
+          const state = itemsOf(judgement?.phases.find(({ id }) => id === phase.id)).find(({ id }) => id === item.id);
           return state === undefined
             ? []
             : [

@@ -43,7 +43,6 @@ describe('certificates', () => {
           offsetMinutes: 0,
           boot: 'b',
           mono: 0,
-          clock: [now(), 0],
           type: 'smell',
           text: 'after all',
         },
@@ -88,7 +87,6 @@ describe('certificates', () => {
       offsetMinutes: 0,
       boot: 'b',
       mono: 0,
-      clock: [now(), 0],
       type: 'smell',
       text: '',
     };
@@ -119,7 +117,7 @@ describe('certificates', () => {
     const sealed = must(await readCertificate(iola, id));
     const look = (value: string, days: number) => {
       const observedAt = left.observedAt + days * 86_400_000;
-      return { ...left, id: randomUUID(), seq: 900 + days, observedAt, enteredAt: observedAt, clock: [observedAt, 0], value };
+      return { ...left, id: randomUUID(), seq: 900 + days, observedAt, enteredAt: observedAt, value };
     };
     const fallen = (Number(left.value) * 0.5).toFixed(2);
     must(await appendEvents(iola, runId, [look(left.value, 1), look(fallen, 9)]));

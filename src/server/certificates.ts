@@ -1,11 +1,11 @@
 import { randomBytes, randomUUID } from 'node:crypto';
 import { desc, eq, sql } from 'drizzle-orm';
 import { array, number, object, string } from 'yup';
+import { canonical } from '@/core/exact/canonical';
+import { sha256 } from '@/core/exact/hash';
 import { dateText } from '@/core/judging/events';
-import { canonical } from '@/core/record/canonical';
 import { recordFormat, recordVersion, type Signature, type TestRecord } from '@/core/record/record';
 import { recordHash, sealMessage } from '@/core/record/seal';
-import { sha256 } from '@/core/record/sha256';
 import { type Transaction, withFirm, withoutFirm } from '@/db/connection';
 import { certificate, firm, signature } from '@/db/schema';
 import { type Actor, may } from './actor';

@@ -1,9 +1,9 @@
 import { readdirSync, readFileSync } from 'node:fs';
+import { canonical } from '@/core/exact/canonical';
+import { lists } from '@/core/judging/catalogue';
 import { judge } from '@/core/judging/judge';
 import { LogBuilder } from '@/core/judging/log-builder';
-import { reasons } from '@/core/judging/reasons';
 import { procedures } from '@/core/procedures';
-import { canonical } from '@/core/record/canonical';
 import { exampleDay } from '@/core/simulation/fixtures';
 import { simulatedRecord } from '../../cli/simulate';
 import { readRecord } from './reader';
@@ -11,7 +11,7 @@ import { readRecord } from './reader';
 const format = readFileSync('docs/record-format.md', 'utf8').replace(/ +/g, ' ');
 
 test('every reason code stands in the record format with its weight', () => {
-  for (const [code, { weight }] of Object.entries(reasons)) expect(format).toContain(`\`${code}\` | ${weight}`);
+  for (const [code, { weight }] of lists.flatMap((list) => Object.entries(list))) expect(format).toContain(`\`${code}\` | ${weight}`);
 });
 
 test('every event type and every field of the schema is named there', () => {

@@ -2,12 +2,12 @@ import { dueOf } from '@/core/judging/due';
 import { dateText, localDate, type RunEvent } from '@/core/judging/events';
 import { estimateOf, tracesOf, warmthOf } from '@/core/judging/trace';
 import type { Section } from '@/core/locating/sections';
-import type { Instrument } from '@/core/planning/gauge';
 import type { HouseRule, Plan, Variant } from '@/core/planning/plan';
 import type { TestVerdict } from '@/core/procedures/phases';
 import type { SystemKind } from '@/core/procedures/procedure';
 import { unitLabel } from '@/core/quantities';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';
+import type { Instrument } from '@/core/sizing/gauge';
 import type { Actor } from './actor';
 import { type Answer, answer, refuse } from './answers';
 import { addSignature } from './certificates';
@@ -16,7 +16,7 @@ import { readFirm } from './firms';
 import { listInstruments } from './instruments';
 import { listHouseRules, listOwnProcedures } from './rules';
 import { listSites, writeSections } from './sites';
-import { appendEvents, createRun, createTest, type LoadedTest, listTests, testOfRun } from './tests';
+import { appendEvents, createRun, createTest, type LoadedTest, listTests, type SentAt, testOfRun } from './tests';
 
 /** What a device takes along, so that it can plan and run with no signal. */
 export interface Kit {
@@ -130,11 +130,15 @@ export type Receipt =
 const most = 500;
 
 /** Takes what a device sends, in its order. Everything is idempotent: the same sync twice changes nothing. */
-export async function receive(actor: Actor, items: readonly Outgoing[]): Promise<Answer<{ readonly receipts: readonly Receipt[] }>> {
+export async function receive(
+  actor: Actor,
+  items: readonly Outgoing[],
+  sent?: SentAt,
+): Promise<Answer<{ readonly receipts: readonly Receipt[] }>> {
   if (items.length > most) return refuse(413, 'sync-too-large', `Send at most ${most} things at once.`);
   const receipts: Receipt[] = [];
   for (const item of items) {
-    const result = await receiveOne(actor, item);
+    const result = await receiveOne(actor, item, sent);
     receipts.push(
       result.ok
         ? { ok: true, quarantined: typeof result.value === 'object' && 'quarantined' in result.value ? result.value.quarantined : [] }
@@ -144,14 +148,14 @@ export async function receive(actor: Actor, items: readonly Outgoing[]): Promise
   return answer({ receipts });
 }
 
-function receiveOne(actor: Actor, item: Outgoing) {
+function receiveOne(actor: Actor, item: Outgoing, sent: SentAt | undefined) {
   switch (item?.kind) {
     case 'test':
       return createTest(actor, { id: String(item.id), systemId: String(item.systemId), details: item.details });
     case 'run':
       return createRun(actor, { id: String(item.id), testId: String(item.testId), number: Number(item.number), plan: item.plan });
     case 'events':
-      return appendEvents(actor, String(item.run), Array.isArray(item.events) ? item.events : []);
+      return appendEvents(actor, String(item.run), Array.isArray(item.events) ? item.events : [], sent);
     case 'sections':
       return writeSections(actor, String(item.systemId), item.sections);
     case 'signature':

@@ -16,10 +16,11 @@ afterAll(() => bench.close());
 
 test('full fonts: every sign that the catalogues use is in all three faces', async () => {
   const { openSync } = await import('fontkit');
-  const { reasons } = await import('@/core/judging/reasons');
+  const { lists } = await import('@/core/judging/catalogue');
   const signs = new Set([
-    ...`→≤≥≈Δ₂²³°·×−–—“”’…½⌫${JSON.stringify(planFor({}))}${Object.values(reasons)
-      .map(({ say }) => String(say))
+    ...`→≤≥≈Δ₂²³°·×−–—“”’…½⌫${JSON.stringify(planFor({}))}${lists
+      .flatMap((list) => Object.values(list))
+      .map(({ say, working }) => `${say}${working ?? ''}`)
       .join('')}`,
   ]);
   for (const face of ['DejaVuSans', 'DejaVuSans-Bold', 'DejaVuSansMono']) {

@@ -54,7 +54,17 @@ function parsed(text: string): Result<unknown> {
 /** A record from the text of a file; says the line for broken JSON and the place for a wrong shape. */
 export function readRecord(text: string): Result<TestRecord> {
   const input = parsed(text);
-  return input.ok ? read(recordSchema, input.value, 'Vast Stone record') : input;
+  const record = input.ok ? read<TestRecord>(recordSchema, input.value, 'Vast Stone record') : input;
+  return record.ok
+    ? good({ ...record.value, attempts: record.value.attempts.map((attempt) => ({ ...attempt, events: inPlace(attempt.events) })) })
+    : record;
+}
+
+/** In a record an event's place is its place in the list. */
+function inPlace(events: readonly RunEvent[]): readonly RunEvent[] {
+  return events.every(({ position }) => position === undefined)
+    ? events.map((event, index) => ({ ...event, position: index + 1 }))
+    : events;
 }
 
 /** What a plan is made from, from the text of a file. */

@@ -14,7 +14,7 @@ import {
   unitKind,
   unitsOf,
 } from '@/core/quantities';
-import { type CsvColumn, csvColumns } from '@/core/record/csv';
+import { type CsvColumn, csvColumns, serialOf } from '@/core/record/csv';
 import type { TestRecord } from '@/core/record/record';
 import { seedOf, uuidAt } from '@/core/simulation';
 
@@ -47,12 +47,34 @@ export function withReadings(record: TestRecord, csv: string): Result<TestRecord
   const { seal: _, signatures: __, certificate: ___, ...open } = record;
   return good({
     ...open,
-    attempts: record.attempts.map(({ judgement: ____, ...attempt }) => {
-      const kept = attempt.events.filter(({ type }) => type !== 'reading' && type !== 'trace');
-      const own = read.filter(({ row }) => Number(row.attempt) === attempt.number);
-      return { ...attempt, events: [...kept, ...eventsOf(own, attempt)] };
-    }),
+    attempts: record.attempts.map(({ judgement: ____, ...attempt }) => ({
+      ...attempt,
+      events: merged(
+        attempt,
+        read.filter(({ row }) => Number(row.attempt) === attempt.number),
+      ),
+    })),
   });
+}
+
+/**
+ * The log with the CSV's readings and traces in place of its own. A row that names an event of the log stands where that one
+ * stood, so that a withdrawal still finds it; another goes in by its time.
+ */
+function merged(attempt: TestRecord['attempts'][number], rows: readonly Timed[]): readonly RunEvent[] {
+  const made = eventsOf(rows, attempt);
+  const byId = new Map(made.map((event) => [event.id, event]));
+  const kept = attempt.events.flatMap((event): RunEvent[] => {
+    if (event.type !== 'reading' && event.type !== 'trace') return [event];
+    const own = byId.get(event.id);
+    byId.delete(event.id);
+    return own === undefined ? [] : [{ ...event, ...own, seq: event.seq, position: event.position }];
+  });
+  for (const event of byId.values()) {
+    const place = kept.findIndex(({ observedAt }) => observedAt > event.observedAt);
+    kept.splice(place < 0 ? kept.length : place, 0, event);
+  }
+  return kept.map((event, index) => ({ ...event, position: index + 1 }));
 }
 
 function faultOf(row: Row, record: TestRecord): Problem | undefined {
@@ -72,6 +94,15 @@ function faultOf(row: Row, record: TestRecord): Problem | undefined {
     return fault('csv-time', `“${row.observed_at_utc}” is no time with its zone, such as 2026-01-05T09:00:00.000Z.`);
   if (row.qualifier !== '' && row.qualifier !== 'below range')
     return fault('csv-qualifier', `“${row.qualifier}” is not known; leave it empty or write below range.`);
+  const serial = serialOf(attempt.plan, { phase: row.phase, quantity: row.quantity as (typeof readQuantities)[number] });
+  if (row.instrument_serial !== serial)
+    return fault(
+      'csv-serial',
+      `“${row.instrument_serial}” is not the instrument that the plan reads there${serial === '' ? '; leave it empty' : `, which is ${serial}`}.`,
+    );
+  const withdrawal = attempt.events.find((event) => event.type === 'withdrawn' && event.reading === row.event);
+  if (row.withdrawn !== (withdrawal?.type === 'withdrawn' ? withdrawal.reason : ''))
+    return fault('csv-withdrawn', 'a reading is withdrawn, and stands again, only in the test’s own log; leave that column as it was.');
   if (!readingSources.some((source) => source === row.source))
     return fault('csv-source', `“${row.source}” is no source; use ${readingSources.join(', ')}.`);
   return undefined;
@@ -84,12 +115,14 @@ function eventsOf(rows: readonly Timed[], { run, events }: TestRecord['attempts'
   const made: RunEvent[] = [];
   const first = events[0];
   const seed = seedOf(run);
-  const write = (body: Body, at: number): void => {
+  const known = new Set(events.map((event) => event.id));
+  const named = (id: string): boolean => known.has(id) && !made.some((event) => event.id === id);
+  const write = (body: Body, at: number, id: string): void => {
     const seq = made.length + 1;
     const envelope: Envelope = {
       schema: 1,
       run,
-      id: uuidAt(seed ^ 0x2545f491, seq),
+      id: named(id) ? id : uuidAt(seed ^ 0x2545f491, seq),
       device: 'readings.csv',
       seq,
       author: first?.author ?? 'readings.csv',
@@ -98,7 +131,6 @@ function eventsOf(rows: readonly Timed[], { run, events }: TestRecord['attempts'
       offsetMinutes: first?.offsetMinutes ?? 0,
       boot: 'readings.csv',
       mono: at - (rows[0]?.at ?? at),
-      clock: [at, seq],
     };
     made.push({ ...envelope, ...body } as RunEvent);
   };
@@ -119,6 +151,7 @@ function eventsOf(rows: readonly Timed[], { run, events }: TestRecord['attempts'
           ...(row.qualifier === '' ? {} : { qualifier: 'below range' as const }),
         },
         at,
+        row.event,
       );
       continue;
     }
@@ -135,6 +168,7 @@ function eventsOf(rows: readonly Timed[], { run, events }: TestRecord['attempts'
         values: chunk.map((one) => stepsOf(one.row.value, scale)),
       },
       at,
+      row.event,
     );
     index += chunk.length - 1;
   }
@@ -155,7 +189,9 @@ function chunkFrom(rows: readonly Timed[], from: number): readonly Timed[] {
     end - from < 600 &&
     step > 0 &&
     rows[end].at - rows[end - 1].at === step &&
-    (['attempt', 'phase', 'round', 'role', 'unit', 'source'] as const).every((column) => rows[end].row[column] === head.row[column])
+    (['attempt', 'phase', 'round', 'role', 'unit', 'source', 'event'] as const).every(
+      (column) => rows[end].row[column] === head.row[column],
+    )
   )
     end += 1;
   return rows.slice(from, end);

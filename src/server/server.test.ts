@@ -136,7 +136,6 @@ describe('the log', () => {
       offsetMinutes: 0,
       boot: 'b',
       mono: 0,
-      clock: [1, 0],
       type: 'note',
       text: 'good',
     };

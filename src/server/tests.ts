@@ -2,7 +2,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { group } from 'd3-array';
 import { and, asc, desc, eq, inArray, notInArray, sql } from 'drizzle-orm';
 import { object, string } from 'yup';
-import { dateText, type EventOf, type RunEvent } from '@/core/judging/events';
+import { dateText, type EventOf, isFromDevice, type RunEvent } from '@/core/judging/events';
 import { type Judgement, judge } from '@/core/judging/judge';
 import { inputOf, planHash, planTest } from '@/core/planning/plan';
 import { type Transaction, withFirm } from '@/db/connection';
@@ -123,8 +123,58 @@ export interface Appended {
   readonly quarantined: readonly { readonly id: string; readonly why: string }[];
 }
 
-/** Appends events to a run. What cannot be read is kept aside, visibly, and never stops the rest. */
-export async function appendEvents(actor: Actor, runId: string, inputs: readonly unknown[]): Promise<Answer<Appended>> {
+/** A device's two clocks at the moment at which it sent, ms. */
+export interface SentAt {
+  readonly device: string;
+  readonly boot: string;
+  readonly at: number;
+  readonly mono: number;
+}
+
+/** What a device says of its clocks, where it says it well. */
+export function readSentAt(input: unknown): SentAt | undefined {
+  if (typeof input !== 'object' || input === null) return undefined;
+  const { device, boot, at, mono } = input as Partial<Record<keyof SentAt, unknown>>;
+  const named = (text: unknown): text is string => typeof text === 'string' && text.length > 0 && text.length <= 200;
+  const moment = (value: unknown): value is number => Number.isSafeInteger(value) && Math.abs(value as number) <= 253_402_300_799_999;
+  return named(device) && named(boot) && moment(at) && at >= 0 && moment(mono) ? { device, boot, at, mono } : undefined;
+}
+
+/** What the server found of the clock that timed these readings; it goes into the log right after them (DOMAIN 4.25). */
+function clockFound(runId: string, events: readonly RunEvent[], sent: SentAt | undefined): readonly RunEvent[] {
+  const timed = events.some(
+    (event) =>
+      event.type === 'pen' ||
+      event.type === 'hold-stopped' ||
+      (event.type === 'reading' && (event.role === 'start' || event.role === 'end')),
+  );
+  if (sent === undefined || !timed) return [];
+  const serverAt = now();
+  return [
+    {
+      schema: 1,
+      run: runId,
+      id: randomUUID(),
+      device: 'server',
+      seq: 1,
+      author: 'server',
+      observedAt: serverAt,
+      enteredAt: serverAt,
+      offsetMinutes: 0,
+      boot: 'server',
+      mono: 0,
+      type: 'clock',
+      of: sent.device,
+      ofBoot: sent.boot,
+      deviceAt: sent.at,
+      deviceMono: sent.mono,
+      serverAt,
+    },
+  ];
+}
+
+/** Appends events to a run, in the order in which they are handed in. What cannot be read is kept aside, visibly, and never stops the rest. */
+export async function appendEvents(actor: Actor, runId: string, inputs: readonly unknown[], sent?: SentAt): Promise<Answer<Appended>> {
   if (!may(actor.role, 'run tests')) return forbidden('Your role cannot write to tests.');
   if (!isUuid(runId)) return notFound;
   const readable: RunEvent[] = [];
@@ -133,14 +183,16 @@ export async function appendEvents(actor: Actor, runId: string, inputs: readonly
     const read = readEvent(raw);
     const id = String((raw as { id?: unknown } | null)?.id ?? '');
     if (!read.ok) aside.push({ id, why: read.problem.message, raw });
+    else if (!isFromDevice(read.value)) aside.push({ id, why: 'Only the server writes that.', raw });
     else if (read.value.run !== runId) aside.push({ id, why: 'It belongs to another run.', raw });
     else if (read.value.author !== actor.name)
       aside.push({ id, why: `It was written by ${read.value.author}; only they can send it.`, raw });
-    else readable.push(read.value);
+    // Its place in the log is the server's to give.
+    else readable.push({ ...read.value, position: undefined });
   }
   return withFirm(actor.firmId, async (tx) => {
     const { rows } = await tx.execute<{ stored: number; late: number }>(
-      sql`select stored, late from append_events(${runId}, ${JSON.stringify(readable)}::jsonb, ${nowDate().toISOString()})`,
+      sql`select stored, late from append_events(${runId}, ${JSON.stringify([...readable, ...clockFound(runId, readable, sent)])}::jsonb, ${nowDate().toISOString()})`,
     );
     const [done] = rows;
     if (done === undefined) return notFound;
@@ -185,6 +237,9 @@ export interface LoadedTest {
   readonly lateAttempts: number;
 }
 
+/** An event with its place in the log. */
+const placed = (row: typeof event.$inferSelect): RunEvent => ({ ...row.event, position: row.position });
+
 /** Whole tests inside a transaction, judged afresh, in the order of their ids. As many queries for fifty as for one. */
 async function loadTests(tx: Transaction, ids: readonly string[]): Promise<readonly LoadedTest[]> {
   if (ids.length === 0) return [];
@@ -200,7 +255,10 @@ async function loadTests(tx: Transaction, ids: readonly string[]): Promise<reado
     .where(inArray(run.testId, [...ids]))
     .orderBy(asc(run.number));
   const runIds = runs.map(({ id }) => id);
-  const rows = runIds.length === 0 ? [] : await tx.select().from(event).where(inArray(event.runId, runIds));
+  const rows =
+    runIds.length === 0
+      ? []
+      : await tx.select().from(event).where(inArray(event.runId, runIds)).orderBy(asc(event.runId), asc(event.position));
   const photos =
     runIds.length === 0
       ? []
@@ -235,14 +293,14 @@ async function loadTests(tx: Transaction, ids: readonly string[]): Promise<reado
     // An attempt begun elsewhere before the seal was known of must not turn a sealed test into one in progress.
     const sealedAt = sealed[0]?.issuedAt;
     const judged = own.filter(({ createdAt }) => sealedAt === undefined || createdAt <= sealedAt);
-    const late = own.flatMap(({ id }) => (written.get(id) ?? []).filter((row) => row.late).map((row) => row.event));
+    const late = own.flatMap(({ id }) => (written.get(id) ?? []).filter((row) => row.late).map(placed));
     const last = judged.at(-1)?.id;
     const watch = late.filter((event): event is EventOf<'guard'> => event.type === 'guard' && event.run === last);
     return [
       {
         ...found,
         attempts: judged.map((one): Attempted => {
-          const events = (written.get(one.id) ?? []).filter((row) => !row.late).map((row) => row.event);
+          const events = (written.get(one.id) ?? []).filter((row) => !row.late).map(placed);
           return { ...one, events, judgement: judge(one.plan, events) };
         }),
         signatures: signatures.filter((one) => one.testId === testId),

@@ -1,7 +1,7 @@
+import { canonical } from '@/core/exact/canonical';
 import { judge } from '@/core/judging/judge';
 import { planHash } from '@/core/planning/plan';
 import { bad, good, type Problem, type Result } from '@/core/quantities/result';
-import { canonical } from '@/core/record/canonical';
 import type { TestRecord } from '@/core/record/record';
 import { checkSeal, fingerprint, type SealState, type Signer } from '@/core/record/seal';
 import { certificatePdf } from './certificate-pdf';

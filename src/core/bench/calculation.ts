@@ -1,4 +1,4 @@
-import { checkAnswers, quantityIn } from '../planning/answers';
+import { checkAnswers, quantityIn } from '../procedures/answers';
 import { type Answers, isAsked, type Parameter } from '../procedures/procedure';
 import { fromSi, type Problem, type Result, type Unit, type UnitKind, unitLabel } from '../quantities';
 

@@ -1,7 +1,7 @@
 import { measuredVolume } from '../physics/measured-volume';
-import { boreOf, litresPerMetre, parsePipeSchedule, systemVolume } from '../planning/pipe-volume';
 import { askChoice, askQuantity } from '../procedures/questions';
 import { bad, good, type Result, refuse } from '../quantities';
+import { boreOf, litresPerMetre, parsePipeSchedule, systemVolume } from '../sizing/pipe-volume';
 import { type Calculation, figure, type Inputs, type Outcome, show } from './calculation';
 
 function bySchedule({ text, si }: Inputs): Result<Outcome> {

@@ -3,6 +3,7 @@ import { demoGauge, planFor } from '../simulation/fixtures';
 import type { RunEvent } from './events';
 import { judge } from './judge';
 import { LogBuilder } from './log-builder';
+import { heldSoFar, outcomeOf as outcome } from './state';
 
 /** Plans and short ways of asking, shared by the judge's tests. */
 export const tight = planFor({ answers: { work: 'new' } });
@@ -14,4 +15,6 @@ export const upToHold = (plan: Plan) => build(plan).proved().settled();
 export const codes = (plan: Plan, events: readonly RunEvent[]) => judge(plan, events).reasons.map(({ code }) => code as string);
 export const said = (plan: Plan, log: LogBuilder) => judge(plan, log.events).provisional;
 export const outcomeOf = (plan: Plan, events: readonly RunEvent[], phase: string) =>
-  judge(plan, events).phases.find(({ id }) => id === phase)?.outcome;
+  outcome(judge(plan, events).phases.find(({ id }) => id === phase));
+export const heldOf = (plan: Plan, events: readonly RunEvent[], phase: string) =>
+  heldSoFar(judge(plan, events).phases.find(({ id }) => id === phase));

@@ -1,58 +1,9 @@
 import type { Plan } from '../planning/plan';
-import { type Criterion, type MeasureCriterion, type Phase, whenHolds } from '../procedures/phases';
+import { type Phase, whenHolds } from '../procedures/phases';
 import type { Task } from '../procedures/procedure';
 import { type Judgement, judge, saysSoFar } from './judge';
-
-/** What a phase comes to when all goes well; used to show the way ahead, never to judge. */
-function hoped(phase: Phase): string {
-  switch (phase.kind) {
-    case 'check':
-      return 'done';
-    case 'zero':
-      return 'zeroed';
-    case 'observe':
-      return phase.options.find(({ hoped: good }) => good)?.id ?? '';
-    case 'hold':
-      return hopedOfHold(phase.criterion);
-    case 'measure':
-      return hopedOfMeasure(phase.criterion);
-  }
-}
-
-/** Of figures in bands the middle one is hoped for: the only one that no list of worse ones names. */
-function hopedOfMeasure(criterion: MeasureCriterion): string {
-  switch (criterion.kind) {
-    case 'recorded':
-      return 'recorded';
-    case 'in-bands': {
-      const { steps, beyond } = criterion.bands;
-      return [...steps.map(({ outcome }) => outcome), beyond].find((outcome) => !criterion.worst.includes(outcome)) ?? beyond;
-    }
-    default:
-      return 'within';
-  }
-}
-
-function hopedOfHold(criterion: Criterion): string {
-  switch (criterion.kind) {
-    case 'wait':
-      return 'settled';
-    case 'no-rise':
-      return 'steady';
-    case 'no-fall':
-      return 'tight';
-    case 'at-most':
-      return criterion.bands?.steps.find(({ outcome }) => outcome === 'within') === undefined
-        ? (criterion.bands?.beyond ?? 'within')
-        : 'within';
-    case 'keep':
-      return 'kept';
-    case 'dial':
-      return 'still';
-    case 'leak-rate':
-      return criterion.bands[0]?.outcome ?? criterion.beyond;
-  }
-}
+import { hopedOf } from './rooms';
+import { outcomeOf, spanOf } from './state';
 
 /** The phases to show: what was done, what is open, and what follows if all goes well. */
 export function expectedCourse(plan: Plan, judgement: Judgement): readonly Phase[] {
@@ -62,8 +13,8 @@ export function expectedCourse(plan: Plan, judgement: Judgement): readonly Phase
   const says = judgement.provisional === 'in progress' ? 'pass' : saysSoFar(judgement.provisional);
   for (const phase of plan.phases) {
     const state = judgement.phases.find(({ id }) => id === phase.id);
-    if (state === undefined || (state.state === 'skipped' && state.startAt === undefined)) continue;
-    const ahead = state.state === 'waiting';
+    if (state === undefined || (state.state === 'skipped' && spanOf(state).startAt === undefined)) continue;
+    const ahead = state.state === 'waiting' || state.state === 'beside';
     const fits = whenHolds(phase.when, (condition) => {
       if ('signal' in condition || 'begunBefore' in condition) return false;
       if ('conclusion' in condition) return condition.conclusion === says;
@@ -71,7 +22,7 @@ export function expectedCourse(plan: Plan, judgement: Judgement): readonly Phase
     });
     if (ahead && !fits) continue;
     shown.push(phase);
-    outcomes.set(phase.id, state.state === 'done' ? (state.outcome ?? '') : hoped(phase));
+    outcomes.set(phase.id, state.state === 'done' ? (outcomeOf(state) ?? '') : hopedOf(phase));
   }
   return shown;
 }

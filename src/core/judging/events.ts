@@ -1,29 +1,52 @@
-import type { SearchMethod } from '../locating/likelihood';
-import type { ReadQuantity } from '../procedures/phases';
-import type { PressureUnit, Unit } from '../quantities';
+import {
+  between,
+  count,
+  decimalText,
+  type Fields,
+  flag,
+  hash,
+  is,
+  list,
+  may,
+  name,
+  type Of,
+  oneOf,
+  type Shape,
+  shape,
+  text,
+  time,
+  uuid,
+  type Whole,
+  whole,
+} from '../exact/shape';
+import { instrumentUnits } from '../limits';
+import { pressureUnits, readQuantities } from '../quantities';
+
+export { dateText, localDate } from '../exact/calendar';
 
 /** What every event carries. Times are whole milliseconds, UTC. */
-export interface Envelope {
-  readonly schema: 1;
-  readonly run: string;
+const envelope = {
+  schema: is(1),
+  run: uuid,
   /** Made by the device (UUID); the same id twice is the same event. */
-  readonly id: string;
-  readonly device: string;
+  id: uuid,
+  device: name,
   /** Counts this device's events in this run, from 1. */
-  readonly seq: number;
-  readonly author: string;
+  seq: count,
+  author: name,
   /** When it was true: for a stamped reading, the stamp. */
-  readonly observedAt: number;
+  observedAt: time,
   /** When it was written down. */
-  readonly enteredAt: number;
+  enteredAt: time,
   /** Minutes east of UTC where it was written. */
-  readonly offsetMinutes: number;
+  offsetMinutes: between(-840, 840),
   /** The start of the device's program that wrote it, and its monotonic clock at `observedAt`, ms. */
-  readonly boot: string;
-  readonly mono: number;
-  /** Hybrid logical clock: wall ms, and a count within it. */
-  readonly clock: readonly [number, number];
-}
+  boot: name,
+  mono: whole,
+  /** Its place in the log, given when it joined: by the server, in a record by the list. What is not sent yet has none and comes after. */
+  position: may(count),
+};
+export type Envelope = Whole<typeof envelope>;
 
 export const readingRoles = ['zero', 'start', 'between', 'end', 'point'] as const;
 export type ReadingRole = (typeof readingRoles)[number];
@@ -42,122 +65,164 @@ export type DisturbanceKind = (typeof disturbanceKinds)[number];
 /** These void a hold whatever anyone writes beside them (DOMAIN 4.9). */
 export const neverWaived: readonly DisturbanceKind[] = ['gas used', 'water drawn', 'valve moved', 'gauge touched'];
 
-export type CheckState = 'done' | 'not-applicable' | 'proved' | 'plugged' | 'unproved' | 'undone';
+export const checkStates = ['done', 'not-applicable', 'proved', 'plugged', 'unproved', 'undone'] as const;
+export type CheckState = (typeof checkStates)[number];
 /** A logging gauge's readings are taken from its own file. */
 export const readingSources = ['keypad', 'simulated gauge', 'logging gauge'] as const;
 export type ReadingSource = (typeof readingSources)[number];
 
+/** How a part of a system was looked at for a leak. */
+export const searchMethods = [
+  'bubbles',
+  'gas sniffer',
+  'dye',
+  'listening',
+  'ultrasound or tracer gas',
+  'smoke',
+  'pressure pan',
+  'dial',
+  'looking',
+] as const;
+
 /** A phase and its round: restarting a phase opens a new round of it and of all that follow. */
-interface InPhase {
-  readonly phase: string;
-  readonly round: number;
-}
+const inPhase = { phase: name, round: count };
+const readUnit = oneOf(...instrumentUnits, 'C', 'F', 'K');
+const source = oneOf(...readingSources);
 
-export type Body =
+/** Who may write an event of a kind: the device with the pen, anyone, or the server about what it found. */
+type Writer = 'pen' | 'anyone' | 'server';
+const kind = <F extends Fields>(writer: Writer, fields: F) => ({ writer, fields });
+
+/** Every kind of event with its fields: the type, the reader's schema and who may write it. */
+const kinds = {
   /** The device takes the pen: it moves the phases from here on. */
-  | { readonly type: 'pen' }
-  | { readonly type: 'caution'; readonly caution: string }
-  | ({ readonly type: 'check'; readonly item: string; readonly state: CheckState; readonly text?: string } & InPhase)
-  | ({ readonly type: 'observation'; readonly option: string } & InPhase)
+  pen: kind('anyone', {}),
+  caution: kind('anyone', { caution: name }),
+  check: kind('anyone', { ...inPhase, item: name, state: oneOf(...checkStates), text: may(text) }),
+  observation: kind('pen', { ...inPhase, option: name }),
   /** The moment of a reading whose figure follows. */
-  | ({ readonly type: 'stamp'; readonly role: ReadingRole } & InPhase)
-  | ({
-      readonly type: 'reading';
-      readonly role: ReadingRole;
-      readonly quantity: ReadQuantity;
-      readonly value: string;
-      readonly unit: Unit;
-      readonly typed: string;
-      /** Point of a measuring phase. */
-      readonly point?: string;
-      /** The instrument showed nothing: the truth lies under its range, which is no zero. `value` is the range's end. */
-      readonly qualifier?: 'below range';
-      readonly source: ReadingSource;
-      readonly stamp?: string;
-    } & InPhase)
+  stamp: kind('anyone', { ...inPhase, role: oneOf(...readingRoles) }),
+  /** A start or an end counts only from the device with the pen. */
+  reading: kind('anyone', {
+    ...inPhase,
+    role: oneOf(...readingRoles),
+    quantity: oneOf(...readQuantities),
+    value: decimalText,
+    unit: readUnit,
+    typed: text,
+    source,
+    stamp: may(uuid),
+    /** Point of a measuring phase. */
+    point: may(name),
+    /** The instrument showed nothing: the truth lies under its range, which is no zero. `value` is the range's end. */
+    qualifier: may(is('below range')),
+  }),
+  /** A temperature or a barometer that belongs to a hold's end and will not be read. */
+  declined: kind('pen', { ...inPhase, what: oneOf('temperature', 'barometer') }),
   /** Of a reading while its phase is open; of a look or an isolation of the search at any time. */
-  | { readonly type: 'withdrawn'; readonly reading: string; readonly reason: string }
+  withdrawn: kind('anyone', { reading: uuid, reason: text }),
   /** `round` is the new round. */
-  | ({ readonly type: 'restart'; readonly reason: string } & InPhase)
-  | ({ readonly type: 'disturbance'; readonly what: DisturbanceKind; readonly text: string } & InPhase)
-  | { readonly type: 'waived'; readonly disturbance: string; readonly reason: string }
-  | ({ readonly type: 'hold-stopped'; readonly reason: string } & InPhase)
+  restart: kind('pen', { ...inPhase, reason: text }),
+  disturbance: kind('anyone', { ...inPhase, what: oneOf(...disturbanceKinds), text }),
+  waived: kind('anyone', { disturbance: uuid, reason: text }),
+  'hold-stopped': kind('pen', { ...inPhase, reason: text }),
   /** The start pressure could not be reached, or fell as fast as it was fed. */
-  | ({ readonly type: 'not-reached'; readonly text: string } & InPhase)
-  | ({ readonly type: 'leak-seen'; readonly where: 'system' | 'rig'; readonly text: string } & InPhase)
-  | { readonly type: 'smell'; readonly text: string }
-  | { readonly type: 'stopped'; readonly reason: string }
-  | ({ readonly type: 'clock-jump'; readonly milliseconds: number } & InPhase)
-  | ({ readonly type: 'gap'; readonly milliseconds: number } & InPhase)
-  | { readonly type: 'note'; readonly text: string }
+  'not-reached': kind('pen', { ...inPhase, text }),
+  'leak-seen': kind('anyone', { ...inPhase, where: oneOf('system', 'rig'), text }),
+  smell: kind('anyone', { text }),
+  /** What stood over its rating was looked at afterwards. */
+  inspected: kind('anyone', { sound: flag, text }),
+  stopped: kind('anyone', { reason: text }),
+  'clock-jump': kind('anyone', { ...inPhase, milliseconds: whole }),
+  gap: kind('anyone', { ...inPhase, milliseconds: whole }),
+  note: kind('anyone', { text }),
   /** The guard gauge, at leaving and at every later look; the pipe's temperature in °C where it was read. */
-  | { readonly type: 'guard'; readonly value: string; readonly unit: Unit; readonly celsius?: string; readonly source: ReadingSource }
+  guard: kind('anyone', { value: decimalText, unit: oneOf(...instrumentUnits), celsius: may(decimalText), source }),
   /** A part looked at for the leak after a fall; `section` is one of the system's, or the rig or the gauge. */
-  | { readonly type: 'searched'; readonly section: string; readonly method: SearchMethod; readonly leak: boolean; readonly text: string }
-  /** A hold for locating, with a section and all that hangs on it shut off: its start, and its end. */
-  | {
-      readonly type: 'isolation';
-      readonly section: string;
-      readonly step: 'start' | 'end';
-      readonly value: string;
-      readonly unit: Unit;
-      readonly source: ReadingSource;
-    }
-  /** The same without figures, where nothing is held: what was seen with the section shut off. */
-  | { readonly type: 'isolation'; readonly section: string; readonly step: 'said'; readonly stillLeaks: boolean }
-  | { readonly type: 'photo'; readonly hash: string; readonly takenAt: number; readonly text: string }
+  searched: kind('anyone', { section: name, method: oneOf(...searchMethods), leak: flag, text }),
+  photo: kind('anyone', { hash, takenAt: time, text }),
   /** Something done to the simulated plant. */
-  | {
-      readonly type: 'plant';
-      readonly action: 'scenario' | 'zero' | 'raise' | 'feed' | 'isolate' | 'reconnect' | 'disconnect';
-      readonly value: string;
-    }
+  plant: kind('anyone', {
+    action: oneOf('scenario', 'zero', 'raise', 'feed', 'isolate', 'reconnect', 'disconnect'),
+    value: name,
+  }),
   /** A stream of readings: `values` are whole steps of 10^-scale of the unit, `stepMs` apart. At most 600. */
-  | ({
-      readonly type: 'trace';
-      readonly startAt: number;
-      readonly stepMs: number;
-      readonly unit: PressureUnit;
-      readonly scale: number;
-      readonly values: readonly number[];
-      readonly source: ReadingSource;
-    } & InPhase);
+  trace: kind('anyone', {
+    ...inPhase,
+    startAt: time,
+    stepMs: between(1, 3_600_000),
+    unit: oneOf(...pressureUnits),
+    scale: between(0, 9),
+    values: list(between(-2147483648, 2147483647), 600),
+    source,
+  }),
+  /** What the server found of a device's clock when it sent: both clocks at that moment, ms. */
+  clock: kind('server', { of: name, ofBoot: name, deviceAt: time, deviceMono: whole, serverAt: time }),
+} as const;
 
+/** An isolation is held with its figures, or only said where nothing can be held. */
+const isolations = {
+  held: {
+    section: name,
+    step: oneOf('start', 'end'),
+    value: decimalText,
+    unit: oneOf(...instrumentUnits),
+    source,
+  },
+  said: { section: name, step: is('said'), stillLeaks: flag },
+} as const;
+
+type Kinds = typeof kinds;
+export type Body =
+  | { readonly [T in keyof Kinds]: { readonly type: T } & Whole<Kinds[T]['fields']> }[keyof Kinds]
+  | ({ readonly type: 'isolation' } & Whole<(typeof isolations)['held']>)
+  | ({ readonly type: 'isolation' } & Whole<(typeof isolations)['said']>);
 export type EventType = Body['type'];
 export type RunEvent = Envelope & Body;
 export type EventOf<T extends EventType> = Envelope & Extract<Body, { type: T }>;
+export type DeviceBody = Exclude<Body, { type: 'clock' }>;
 
-/** The one total order: logical clock, then device, then the device's own count. */
+const branch = (type: string, ...bodies: readonly Fields[]): Shape<unknown> => {
+  const whole = bodies.map((fields) => shape({ ...envelope, type: is(type), ...fields }));
+  return whole.length === 1 ? whole[0] : { type: 'object', required: ['type'], properties: { type: is(type) }, anyOf: whole };
+};
+
+const writers = new Map<string, Writer>([
+  ...Object.entries(kinds).map(([type, { writer }]): [string, Writer] => [type, writer]),
+  ['isolation', 'anyone'],
+]);
+/** Whether only the device with the pen moves a run by it. */
+export const needsPen = (event: RunEvent): boolean =>
+  writers.get(event.type) === 'pen' || (event.type === 'reading' && (event.role === 'start' || event.role === 'end'));
+/** Whether a device may send it; the server writes the rest. */
+export const isFromDevice = ({ type }: { readonly type: EventType }): boolean => writers.get(type) !== 'server';
+
+/** What the reader lets through; a branch a kind, chosen by `type`. */
+export const eventSchema: Shape<RunEvent> = {
+  type: 'object',
+  required: ['type'],
+  properties: { type: oneOf(...writers.keys()) },
+  discriminator: { propertyName: 'type' },
+  oneOf: [
+    ...Object.entries(kinds).map(([type, { fields }]) => branch(type, fields)),
+    branch('isolation', isolations.held, isolations.said),
+  ],
+};
+export type SearchMethod = (typeof searchMethods)[number];
+export type EventShape = Of<typeof eventSchema>;
+
+/** The one order: the place at which an event joined the log; what has none yet follows, in its device's own order. */
 export function compareEvents(a: Envelope, b: Envelope): number {
-  return (
-    a.clock[0] - b.clock[0] ||
-    a.clock[1] - b.clock[1] ||
-    (a.device < b.device ? -1 : a.device > b.device ? 1 : 0) ||
-    a.seq - b.seq ||
-    (a.id < b.id ? -1 : a.id > b.id ? 1 : 0)
-  );
+  const place = (event: Envelope): number => event.position ?? Number.POSITIVE_INFINITY;
+  if (place(a) !== place(b)) return place(a) < place(b) ? -1 : 1;
+  return (a.device < b.device ? -1 : a.device > b.device ? 1 : 0) || a.seq - b.seq || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
 }
 
-/** Next tick of the hybrid logical clock after everything seen so far. */
-export const tick = (last: readonly [number, number], now: number): readonly [number, number] =>
-  now > last[0] ? [now, 0] : [last[0], last[1] + 1];
-
-/** Local date of an event, YYYY-MM-DD. */
-export const localDate = (event: Pick<Envelope, 'observedAt' | 'offsetMinutes'>): string =>
-  dateText(event.observedAt + event.offsetMinutes * 60_000);
-
-/** Civil date of a count of ms since 1970, without the engine's calendar (days-from-civil, turned round). */
-export function dateText(milliseconds: number): string {
-  const days = Math.floor(milliseconds / 86_400_000) + 719_468;
-  const era = Math.floor(days / 146_097);
-  const dayOfEra = days - era * 146_097;
-  const yearOfEra = Math.floor(
-    (dayOfEra - Math.floor(dayOfEra / 1460) + Math.floor(dayOfEra / 36_524) - Math.floor(dayOfEra / 146_096)) / 365,
-  );
-  const dayOfYear = dayOfEra - (365 * yearOfEra + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100));
-  const shifted = Math.floor((5 * dayOfYear + 2) / 153);
-  const day = dayOfYear - Math.floor((153 * shifted + 2) / 5) + 1;
-  const month = shifted < 10 ? shifted + 3 : shifted - 9;
-  const year = yearOfEra + era * 400 + (month <= 2 ? 1 : 0);
-  return `${String(year).padStart(4, '0')}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
+/** The log in its order, each id once. */
+export function inLogOrder(events: readonly RunEvent[]): readonly RunEvent[] {
+  const ids = new Set<string>();
+  const sorted = events.every((event, index) => index === 0 || compareEvents(events[index - 1], event) <= 0)
+    ? events
+    : [...events].sort(compareEvents);
+  return sorted.filter(({ id }) => !ids.has(id) && ids.add(id));
 }

@@ -1,6 +1,6 @@
-import { type GuardState, guardState } from '../planning/guard-gauge';
 import type { Plan } from '../planning/plan';
 import { isPressureUnit } from '../quantities';
+import { type GuardState, guardState } from '../sizing/guard-gauge';
 import type { EventOf, RunEvent } from './events';
 
 /** A look at the guard gauge, and what it says against how it was left. */

@@ -1,10 +1,11 @@
-export * from './boundaries';
+export { type BoundaryState, boundaryStates } from './boundaries';
+export { catalogueVersion, sentenceOf } from './catalogue';
 export * from './course';
-export { readPipeTemperature } from './criteria/warming';
 export * from './estimate';
 export * from './events';
-export { inBand } from './exact';
 export * from './judge';
 export type { NextStep } from './next-steps';
+export { readPipeTemperature } from './pipe-temperature';
 export { readingFault } from './readings';
-export { type Finding, type ReasonCode, reasons, type Weight } from './reasons';
+export { said, workingIn } from './render';
+export { heldSoFar, isSpoilt, itemsOf, outcomeOf, pointsOf, spanOf } from './state';

@@ -1,10 +1,10 @@
 import fc from 'fast-check';
-import { canonical } from '../record/canonical';
+import { canonical } from '../exact/canonical';
 import { eventsFor } from '../simulation/fixtures';
 import { build, permitting } from './cases';
+import { lists, sentenceOf } from './catalogue';
 import { type Body, dateText } from './events';
 import { judge } from './judge';
-import { reasons } from './reasons';
 
 describe('properties', () => {
   const scenarioLogs = ['sound', 'small-leak', 'let-by', 'masked-leak', 'gross-leak', 'warming', 'unzeroed', 'sticky'].map((fault) => ({
@@ -88,9 +88,10 @@ describe('properties', () => {
     );
   });
 
-  test('every reason says something, whatever its data', () => {
-    for (const reason of Object.values(reasons))
-      expect((reason.say as (data: Record<string, string>) => string)({ text: '' }).length).toBeGreaterThan(20);
+  test('every reason says something, its codes are distinct, and none is empty', () => {
+    const all = lists.flatMap((list) => Object.keys(list));
+    expect(new Set(all).size).toBe(all.length);
+    for (const code of all) expect(sentenceOf({ code, data: { text: '', outcome: '', bands: '' } }).length).toBeGreaterThan(10);
   });
 });
 

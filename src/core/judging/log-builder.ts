@@ -34,7 +34,7 @@ export class LogBuilder {
       offsetMinutes: 0,
       boot: `${this.device}-boot`,
       mono: Math.round(this.seconds * 1000),
-      clock: [time, seq],
+      position: seq,
       ...change,
     };
     this.events.push({ ...envelope, ...body } as RunEvent);

@@ -1,7 +1,8 @@
+import type { Finding } from '../limits';
 import type { Plan } from '../planning/plan';
 import type { TestVerdict } from '../procedures/phases';
-import type { PhaseJudgement } from './judge';
-import type { Finding } from './reasons';
+import { againFrom } from './fold';
+import { isSpoilt, outcomeOf, type PhaseJudgement } from './state';
 
 /** What can be done next, as the verdict screen's buttons. */
 export type NextStep =
@@ -17,18 +18,20 @@ export function nextSteps(
   provisional: TestVerdict,
   reasons: readonly Finding[],
 ): readonly NextStep[] {
-  const spoilt = phases.find(({ spoilt, state }) => spoilt === true && state === 'current');
+  const spoilt = phases.find(isSpoilt);
   if (spoilt !== undefined) {
-    const phase = plan.phases.find(({ id }) => id === spoilt.id);
-    if (phase?.kind === 'zero') return [{ code: 'stop', label: 'End the test and take another gauge' }];
-    if (phase?.kind !== 'hold' && phase?.kind !== 'measure') return [];
-    const back = spoilt.outcome === 'rise' && phase.kind === 'hold' ? (phase.afterRise ?? phase.restartFrom) : phase.restartFrom;
+    const back = againFrom(
+      plan.phases.find(({ id }) => id === spoilt.id),
+      outcomeOf(spoilt) ?? '',
+    );
     const from = plan.phases.find(({ id }) => id === back);
     return [
       ...(from === undefined ? [] : [{ code: 'restart' as const, phase: from.id, label: `Repeat from ${from.title.toLowerCase()}` }]),
       { code: 'stop', label: 'End the test here' },
     ];
   }
+  const zeroing = phases.find((state) => state.state === 'current' && state.is === 'zeroing' && state.shown !== undefined);
+  if (zeroing !== undefined) return [{ code: 'stop', label: 'End the test and take another gauge' }];
   if (provisional === 'in progress') return [];
   if (current !== undefined) return [{ code: 'finish-closing', label: 'Finish the closing steps' }];
   const certificate: NextStep = { code: 'certificate', label: 'Certificate' };

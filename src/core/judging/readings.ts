@@ -1,5 +1,9 @@
-import type { Instrument } from '../planning/gauge';
+import { inBand } from '../limits';
+import { unitOfHold } from '../planning/instruments';
+import type { Plan } from '../planning/plan';
+import type { HoldPhase } from '../procedures/phases';
 import { atLeast, atMost, type Decimal, decimal, isMultipleOf, readDecimal, unitLabel } from '../quantities';
+import type { Instrument } from '../sizing/gauge';
 import type { EventOf } from './events';
 
 export interface Taken {
@@ -22,3 +26,7 @@ export const valueText = (event: EventOf<'reading'>): { value: string; unit: str
   value: event.value,
   unit: unitLabel(event.unit),
 });
+
+/** Whether a figure on a hold's instrument lies in the band that its start needs. */
+export const inStartBand = (plan: Plan, phase: HoldPhase, value: Decimal, unit: Instrument['unit']): boolean =>
+  inBand(value, unit, phase.band.low, phase.band.high, unitOfHold(plan, phase));

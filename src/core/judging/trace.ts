@@ -7,6 +7,7 @@ import { type Estimate, estimateHold, type Point } from './estimate';
 import type { RunEvent } from './events';
 import type { Judgement, PhaseJudgement } from './judge';
 import { type AskedGauge, sampled } from './sampling';
+import { heldSoFar, outcomeOf } from './state';
 
 /** The course of a hold as it is drawn. */
 export interface Traced {
@@ -17,11 +18,14 @@ export interface Traced {
 
 /** Holds that a gauge is read in now: the open one once it has begun, then the settling time that it waits for. */
 export const holdsUnderWay = ({ phases, current, openFrom }: Judgement): readonly PhaseJudgement[] => {
-  const begun = phases.filter(({ startAt, endAt }) => startAt !== undefined && endAt === undefined);
+  const begun = phases.flatMap((state) => {
+    const held = heldSoFar(state);
+    return held === undefined || held.endAt !== undefined ? [] : [{ state, dueAt: held.dueAt }];
+  });
   return [
-    ...begun.filter(({ id }) => id === current),
-    ...begun.filter(({ id, dueAt }) => id !== current && openFrom !== undefined && dueAt === openFrom),
-  ];
+    ...begun.filter(({ state }) => state.id === current),
+    ...begun.filter(({ state, dueAt }) => state.id !== current && openFrom !== undefined && dueAt === openFrom),
+  ].map(({ state }) => state);
 };
 
 /** The readings and traces of each hold's round, in seconds since its start; live from the simulated plant while it holds. */
@@ -35,8 +39,9 @@ export function tracesOf(
   const underWay = holdsUnderWay(judgement);
   return judgement.phases.flatMap((state): Traced[] => {
     const phase = plan.phases.find(({ id }) => id === state.id);
-    if (state.startAt === undefined || phase?.kind !== 'hold') return [];
-    const startAt = state.startAt;
+    const held = heldSoFar(state);
+    if (held === undefined || phase?.kind !== 'hold') return [];
+    const { startAt } = held;
     const reads = quantityRead(plan, phase);
     const points: Point[] = [];
     let recorded = false;
@@ -50,7 +55,7 @@ export function tracesOf(
       }
     }
     // A settling time is drawn to its end; what comes after belongs to the hold.
-    const over = state.outcome === 'settled' ? (state.dueAt ?? time) : time;
+    const over = outcomeOf(state) === 'settled' ? held.dueAt : time;
     if (gauge !== undefined && underWay.includes(state) && !recorded)
       for (const { at, shown } of sampled(gauge, startAt, Math.min(time, over), phase.seconds, phase.instrument)) add(at, Number(shown));
     return [{ phase: state.id, points: points.filter(({ seconds }) => seconds >= 0).sort((a, b) => a.seconds - b.seconds) }];
@@ -66,7 +71,7 @@ export interface Warmth {
 /** Pipe temperatures read in a hold's round, in order of time. */
 export function warmthOf(judgement: Judgement, events: readonly RunEvent[], phase: string): readonly Warmth[] {
   const state = judgement.phases.find(({ id }) => id === phase);
-  const startAt = state?.startAt;
+  const startAt = heldSoFar(state)?.startAt;
   if (startAt === undefined) return [];
   return events
     .flatMap((event) =>
@@ -109,8 +114,8 @@ export function estimateOf(
   points: readonly Point[],
   warmth: readonly Warmth[] = [],
 ): Estimate | undefined {
-  if (phase?.kind !== 'hold' || phase.criterion.kind !== 'no-fall') return undefined;
-  const limit = Number(phase.criterion.permitted ?? phase.criterion.threshold);
+  if (phase?.kind !== 'hold' || phase.limit.kind !== 'no-fall') return undefined;
+  const limit = Number(phase.limit.permitted ?? phase.limit.threshold);
   const { readability } = instrumentOf(plan, phase.instrument);
   const unit = unitOfHold(plan, phase);
   const even =

@@ -1,64 +1,90 @@
-import { gaugeFindings } from '../planning/gauge';
-import { demandOf, instrumentsOf } from '../planning/instruments';
+import { compareAcross, type Finding } from '../limits';
+import { demandOf, instrumentOf, instrumentsOf, quantityOf, unitOfHold } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
-import { unitLabel } from '../quantities';
-import { boundaryProved } from './boundaries';
-import { localDate } from './events';
-import type { PhaseJudgement } from './judge';
-import type { Log } from './log';
-import { type Finding, finding } from './reasons';
+import { add, decimal, type InstrumentUnit, readDecimal, unitKind, unitLabel } from '../quantities';
+import { gaugeFindings } from '../sizing/gauge';
+import { type EventOf, localDate, type RunEvent } from './events';
+import { find } from './sayings';
 
-/** Doubts about the instruments that no reading can lift: calibration on the day, range, readability (DOMAIN 4.7). */
-export function doubtsOfGauge(plan: Plan, log: Log): readonly Finding[] {
-  const readings = log.of('reading');
-  const first = readings[0];
-  if (first === undefined) return [];
-  const on = localDate(first);
-  return instrumentsOf(plan).flatMap(({ role, instrument }) => {
-    const demand = demandOf(plan, role);
-    if (demand === undefined) return [];
-    const limitUnit = unitLabel(demand.unit);
-    return gaugeFindings(instrument, { ...demand, on }).map(({ code }) =>
-      finding(code, {
-        due: instrument.calibration.needed ? instrument.calibration.due : '',
-        last: instrument.calibration.needed ? instrument.calibration.last : '',
-        years: String(demand.certificateYears ?? ''),
-        on,
-        readability: instrument.readability,
-        unit: unitLabel(instrument.unit),
-        limit: demand.limit,
-        limitUnit,
-        high: instrument.rangeHigh,
-        needed: demand.highest,
-        neededUnit: limitUnit,
-        times: demand.rangeAtMost ?? '',
-        ...(demand.rangeAtLeast === undefined ? {} : { leastTimes: demand.rangeAtLeast }),
-        ...(role === undefined ? {} : { name: instrument.name }),
-      }),
-    );
-  });
+/** Doubts about the instruments that no reading can lift: calibration on the day of any reading, range, readability (DOMAIN 4.7). */
+export function doubtsOfGauge(plan: Plan, days: ReadonlySet<string>): readonly Finding[] {
+  if (days.size === 0) return [];
+  const said = new Set<string>();
+  return [...days].flatMap((on) =>
+    instrumentsOf(plan).flatMap(({ role, instrument }) => {
+      const demand = demandOf(plan, role);
+      if (demand === undefined) return [];
+      const limitUnit = unitLabel(demand.unit);
+      return gaugeFindings(instrument, { ...demand, on }).flatMap(({ code }): Finding[] => {
+        if (said.has(`${role ?? ''} ${code}`)) return [];
+        said.add(`${role ?? ''} ${code}`);
+        const needed = instrument.calibration.needed;
+        return [
+          find(code, {
+            name: role === undefined ? 'The gauge' : instrument.name,
+            due: needed ? instrument.calibration.due : '',
+            last: needed ? instrument.calibration.last : '',
+            years: String(demand.certificateYears ?? ''),
+            on,
+            readability: instrument.readability,
+            unit: unitLabel(instrument.unit),
+            limit: demand.limit,
+            limitUnit,
+            high: instrument.rangeHigh,
+            needed: demand.highest,
+            neededUnit: limitUnit,
+            times: demand.rangeAtMost ?? '',
+            leastTimes: demand.rangeAtLeast ?? '',
+          }),
+        ];
+      });
+    }),
+  );
 }
 
-/** Boundaries that nothing has proved, once the hold that judges was read (DOMAIN 4.13). */
-export function doubtsOfBoundaries(plan: Plan, phases: readonly PhaseJudgement[]): readonly Finding[] {
-  if (!phases.some(({ id, endAt }) => id === plan.judgedBy && endAt !== undefined)) return [];
-  return plan.boundaries
-    .filter((boundary) => !boundaryProved(plan, boundary, phases))
-    .map(({ label }) => finding('boundary-unproved', { label }));
-}
+/** Local days of readings that were taken on instruments of the plan. */
+export const dayOf = (event: EventOf<'reading'>): string => localDate(event);
 
 /** What must be said beside a verdict, and changes none: a simulated gauge, the house rules and own figures used. */
-export function saidBeside(plan: Plan, log: Log, begun: boolean): readonly Finding[] {
-  const readings = log.of('reading');
+export function saidBeside(plan: Plan, events: readonly RunEvent[], begun: boolean): readonly Finding[] {
+  const readings = events.filter((event): event is EventOf<'reading'> => event.type === 'reading');
   const simulated =
     readings.length > 0 &&
     (instrumentsOf(plan).some(({ instrument }) => instrument.simulated) || readings.some(({ source }) => source === 'simulated gauge'));
   return [
-    ...(simulated ? [finding('simulated')] : []),
+    ...(simulated ? [find('simulated', {})] : []),
     ...plan.figures
       .filter(({ source }) => begun && source !== 'procedure')
       .map(({ label, value, unit, procedureValue, source, reference = '' }) =>
-        finding(source === 'house rule' ? 'house-rule' : 'own-figure', { label, value, unit, procedure: procedureValue, reference }),
+        find(source === 'house rule' ? 'house-rule' : 'own-figure', { label, value, unit, procedure: procedureValue, reference }),
       ),
   ];
+}
+
+/** A reading over what the weakest part may see by more than a step of the gauge, in any phase that has a ceiling (DOMAIN 4.29). */
+export function overRating(plan: Plan, event: EventOf<'reading'>): Finding | undefined {
+  const phase = plan.phases.find(({ id }) => id === event.phase);
+  if (phase?.kind !== 'hold' || phase.ceiling === undefined || event.role === 'zero') return undefined;
+  const { unit, readability } = instrumentOf(plan, phase.instrument);
+  const value = readDecimal(event.value);
+  if (value === undefined || event.quantity !== quantityOf(unit) || unitKind(event.unit) !== unitKind(unit)) return undefined;
+  const asked = unitOfHold(plan, phase);
+  const own = event.unit as InstrumentUnit;
+  const over =
+    own === unit
+      ? compareAcross(value, own, decimal(phase.ceiling), asked) > 0 &&
+        compareAcross(
+          add(value, { digits: -decimal(readability).digits, scale: decimal(readability).scale }),
+          own,
+          decimal(phase.ceiling),
+          asked,
+        ) > 0
+      : compareAcross(value, own, decimal(phase.ceiling), asked) > 0;
+  return over
+    ? find(
+        'over-rating',
+        { value: event.value, unit: unitLabel(event.unit), title: phase.title, ceiling: phase.ceiling, limitUnit: unitLabel(asked) },
+        phase.id,
+      )
+    : undefined;
 }

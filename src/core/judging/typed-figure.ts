@@ -1,6 +1,6 @@
-import type { Instrument } from '../planning/gauge';
 import { type Decimal, readKeypad, toText } from '../quantities';
 import { showAt } from '../quantities/display';
+import type { Instrument } from '../sizing/gauge';
 import { readingFault } from './readings';
 
 /** A figure as it was typed for an instrument: what it is read as, or why it does not count. */

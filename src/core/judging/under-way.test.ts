@@ -5,6 +5,7 @@ import { dueOf } from './due';
 import type { RunEvent } from './events';
 import { judge } from './judge';
 import { sampled, sampleStepMs } from './sampling';
+import { heldSoFar } from './state';
 import { holdsUnderWay, tracesOf } from './trace';
 
 /* What runs now, of every procedure and every fault, after every event: its clock, its hold and its trace. */
@@ -23,8 +24,8 @@ describe.each(procedures.map(({ id }) => id))('%s', (id) => {
         const hold = holds.get(judgement.current ?? '');
         const state = judgement.phases.find(({ id: own }) => own === judgement.current);
         if (hold === undefined) expect(due).toBeUndefined();
-        else if (state?.startAt !== undefined && state.spoilt !== true) expect(due).toBe(state.startAt + hold.seconds * 1000);
-        else expect(due).toBe(state?.dueAt ?? judgement.openFrom);
+        else if (heldSoFar(state) !== undefined) expect(due).toBe((heldSoFar(state)?.startAt ?? 0) + hold.seconds * 1000);
+        else expect(due).toBe(judgement.openFrom);
       }
   });
 
@@ -35,8 +36,8 @@ describe.each(procedures.map(({ id }) => id))('%s', (id) => {
         const running = holdsUnderWay(judgement);
         expect(running.length).toBeLessThanOrEqual(2);
         for (const state of running) {
-          expect(state.startAt).toBeDefined();
-          expect(state.endAt).toBeUndefined();
+          expect(heldSoFar(state)).toBeDefined();
+          expect(heldSoFar(state)?.endAt).toBeUndefined();
         }
         // The open one stands first: it is what is drawn live.
         if (running.some((state) => state.id === judgement.current)) expect(running[0].id).toBe(judgement.current);
@@ -47,7 +48,7 @@ describe.each(procedures.map(({ id }) => id))('%s', (id) => {
     const events = exampleEvents(plan, 'sound');
     const judgement = judge(plan, events);
     const traced = tracesOf(plan, judgement, events, undefined, 0);
-    const begun = judgement.phases.filter((state) => holds.has(state.id) && state.startAt !== undefined);
+    const begun = judgement.phases.filter((state) => holds.has(state.id) && heldSoFar(state) !== undefined);
     expect(traced.map(({ phase }) => phase)).toEqual(begun.map((state) => state.id));
     for (const { points } of traced) {
       expect(points[0]?.seconds).toBe(0);

@@ -1,10 +1,8 @@
 import { expectedCourse } from '../judging/course';
-import { timeText } from '../judging/exact';
 import { judge } from '../judging/judge';
+import { holdRule, measureRule, roomOfHold, timeText } from '../limits';
 import { exampleInput } from '../planning/example-input';
 import { unitOfHold } from '../planning/instruments';
-import { fallOutOfBest } from '../planning/leak-bands';
-import { holdRule, measureRule } from '../planning/limit-words';
 import { type HouseRule, type Plan, type Planned, planTest } from '../planning/plan';
 import type { Criterion, Figure, Guide, HoldPhase, Phase, Procedure, Task, When } from '../procedures';
 import { fromSi, isPressureUnit, toSi, type Unit, unitLabel } from '../quantities';
@@ -220,10 +218,10 @@ function phaseView(plan: Plan, phase: Phase, main: boolean): PhaseView {
     case 'zero':
       return { ...base, lines: [] };
     case 'measure':
-      return { ...base, lines: phase.points.map(({ label }) => label), rule: measureRule(phase.criterion) };
+      return { ...base, lines: phase.points.map(({ label }) => label), rule: measureRule(phase.limit) };
     case 'hold': {
       const unit = unitLabel(unitOfHold(plan, phase));
-      return { ...base, lines: [], band: bandText(phase, unit), time: timeText(phase.seconds), rule: holdRule(phase.criterion, unit) };
+      return { ...base, lines: [], band: bandText(phase, unit), time: timeText(phase.seconds), rule: holdRule(phase.limit, unit) };
     }
   }
 }
@@ -245,7 +243,7 @@ function courseView(plan: Plan, main: readonly Phase[]): CourseView {
     }
     const kind = phase.kind === 'observe' ? 'look' : phase.kind === 'zero' ? 'zero' : 'figures';
     const aims = phase.kind === 'measure' ? phase.points.flatMap(({ aim }) => (aim === undefined ? [] : [Number(aim)])) : [];
-    const criterion = phase.kind === 'measure' ? phase.criterion : undefined;
+    const criterion = phase.kind === 'measure' ? phase.limit : undefined;
     if (criterion?.kind !== 'flow-at-most') return { ...base, kind, closing: false, stops: aims };
     const { limit, unit, reference } = criterion;
     const at = aims.map((aim) => toSi(aim, plan.gauge.unit));
@@ -261,7 +259,7 @@ function courseView(plan: Plan, main: readonly Phase[]): CourseView {
 }
 
 function holdStep(plan: Plan, phase: HoldPhase) {
-  const { criterion, band, seconds, fed = false } = phase;
+  const { limit: criterion, band, seconds, fed = false } = phase;
   const unit = unitLabel(unitOfHold(plan, phase));
   const base = {
     kind: 'hold' as const,
@@ -275,14 +273,20 @@ function holdStep(plan: Plan, phase: HoldPhase) {
   const own = unitOfHold(plan, phase);
   if (!isPressureUnit(own)) return { ...base, reads: criterion.kind === 'dial' ? 'test dial' : 'level' };
   const inPlan = (text: string): number => (own === plan.unit ? Number(text) : fromSi(toSi(Number(text), own), plan.unit));
-  const ceiling = criterion.kind === 'at-most' ? inPlan(criterion.limit) : phase.ceiling === undefined ? undefined : inPlan(phase.ceiling);
+  // The limit draws its own lines: from the start, or at a pressure that must never be exceeded.
+  const lines = roomOfHold(criterion)
+    .lines(criterion, { seconds, unit: own })
+    .filter(({ decides }) => decides);
+  const fall = lines.find(({ of, side }) => of === 'start' && side === 'below');
+  const rise = lines.find(({ of, side, label }) => of === 'start' && side === 'above' && label === 'limit');
+  const top = lines.find(({ of }) => of === 'zero');
+  const ceiling = top !== undefined ? inPlan(String(top.at)) : phase.ceiling === undefined ? undefined : inPlan(phase.ceiling);
   const corridor = isCorridor(phase) ? ([inPlan(band.low), inPlan(band.high)] as const) : lockUp(criterion);
   return {
     ...base,
     ...(corridor === undefined ? {} : { band: corridor }),
-    ...(criterion.kind === 'no-fall' ? { fall: inPlan(criterion.permitted ?? criterion.threshold) } : {}),
-    ...(criterion.kind === 'leak-rate' ? { fall: fromSi(fallOutOfBest(criterion, seconds), plan.unit) } : {}),
-    ...(criterion.kind === 'no-rise' ? { rise: inPlan(criterion.threshold) } : {}),
+    ...(fall === undefined ? {} : { fall: inPlan(String(-fall.at)) }),
+    ...(rise === undefined ? {} : { rise: inPlan(String(rise.at)) }),
     ...(ceiling === undefined ? {} : { ceiling }),
   };
 }

@@ -1,19 +1,8 @@
+import type { SearchMethod } from '../judging/events';
 import type { SystemKind } from '../procedures/procedure';
 import type { Section } from './sections';
 
-/** How a part of a system was looked at for a leak. */
-export const searchMethods = [
-  'bubbles',
-  'gas sniffer',
-  'dye',
-  'listening',
-  'ultrasound or tracer gas',
-  'smoke',
-  'pressure pan',
-  'dial',
-  'looking',
-] as const;
-export type SearchMethod = (typeof searchMethods)[number];
+export { type SearchMethod, searchMethods } from '../judging/events';
 
 /** What a leak of a kind of system is looked for with first. */
 export const usualMethods: Readonly<Record<SystemKind, SearchMethod>> = {

@@ -87,7 +87,11 @@ test('what is withdrawn stays in the log and counts no more: an end is open agai
 
 test('the rig was looked at where the run’s own rig step found it dry; any other dry step says nothing of it', () => {
   const dry = (phase: string) =>
-    searchLog(plan, { ...judge(plan, fallen().events), phases: [{ id: phase, state: 'done', round: 1, outcome: 'dry' }] }, []).rigDry;
+    searchLog(
+      plan,
+      { ...judge(plan, fallen().events), phases: [{ id: phase, state: 'done', round: 1, outcome: 'dry', came: { of: 'look' } }] },
+      [],
+    ).rigDry;
   const rig = plan.phases.find(({ id }) => id === 'rig');
   expect(rig?.kind).toBe('observe');
   expect(dry('rig')).toBe(true);

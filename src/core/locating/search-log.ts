@@ -1,5 +1,6 @@
 import type { EventOf, RunEvent } from '../judging/events';
 import type { Judgement } from '../judging/judge';
+import { heldSoFar, outcomeOf } from '../judging/state';
 import { unitOfHold } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import { type HoldPhase, thresholdOf } from '../procedures/phases';
@@ -34,12 +35,12 @@ export function fallenHold(plan: Plan, judgement: Judgement): HoldPhase | undefi
   const read = plan.phases.filter(
     (phase): phase is HoldPhase =>
       phase.kind === 'hold' &&
-      phase.criterion.kind !== 'wait' &&
-      judgement.phases.some(({ id, fall }) => id === phase.id && fall !== undefined),
+      phase.limit.kind !== 'wait' &&
+      judgement.phases.some((state) => state.id === phase.id && heldSoFar(state)?.fall !== undefined),
   );
   return (
     read.findLast(({ id }) =>
-      judgement.phases.some((state) => state.id === id && state.outcome !== 'tight' && state.outcome !== 'steady'),
+      judgement.phases.some((state) => state.id === id && outcomeOf(state) !== 'tight' && outcomeOf(state) !== 'steady'),
     ) ?? read.at(-1)
   );
 }
@@ -72,7 +73,7 @@ export function searchLog(plan: Plan, judgement: Judgement, all: readonly RunEve
     looked: looked.map(({ id, section, method, leak, text, observedAt }) => ({ id, section, method, leak, text, at: observedAt })),
     isolated,
     ...(open === undefined ? {} : { open }),
-    rigDry: seen('rig') || judgement.phases.some(({ id, outcome }) => rig.has(id) && outcome === 'dry'),
+    rigDry: seen('rig') || judgement.phases.some((state) => rig.has(state.id) && outcomeOf(state) === 'dry'),
     gaugeChecked: seen('gauge'),
   };
 }
@@ -82,7 +83,7 @@ type Figure = Extract<EventOf<'isolation'>, { step: 'start' | 'end' }>;
 /** A fall of the hold's threshold or more in what is still connected: the leak lies there. */
 function ended(plan: Plan, hold: HoldPhase | undefined, start: Figure, end: Figure): IsolationRead {
   const fall = subtract(decimal(start.value), decimal(end.value));
-  const threshold = hold === undefined ? undefined : thresholdOf(hold.criterion);
+  const threshold = hold === undefined ? undefined : thresholdOf(hold.limit);
   const unit = start.unit as Exclude<Unit, TemperatureUnit>;
   const stillLeaks =
     threshold === undefined || hold === undefined
@@ -109,8 +110,8 @@ const shortestS = 60;
  */
 export function isolationSeconds(plan: Plan, judgement: Judgement): number {
   const hold = fallenHold(plan, judgement);
-  const state = judgement.phases.find(({ id }) => id === hold?.id);
-  const threshold = hold === undefined ? undefined : thresholdOf(hold.criterion);
+  const state = heldSoFar(judgement.phases.find(({ id }) => id === hold?.id));
+  const threshold = hold === undefined ? undefined : thresholdOf(hold.limit);
   if (hold === undefined || threshold === undefined || state?.fall === undefined) return hold?.seconds ?? 300;
   const unit = plan.instruments?.[hold.instrument ?? '']?.unit ?? plan.gauge.unit;
   const fall = toSi(Number(state.fall), unit);
@@ -134,7 +135,7 @@ export function simulatedIsolation(
   leaky: string,
 ): string {
   const hold = fallenHold(plan, judgement);
-  const state = judgement.phases.find(({ id }) => id === hold?.id);
+  const state = heldSoFar(judgement.phases.find(({ id }) => id === hold?.id));
   const { readability } = plan.instruments?.[hold?.instrument ?? ''] ?? plan.gauge;
   if (hold === undefined || state?.fall === undefined || shutOff.has(leaky)) return start;
   const took = (state.endAt ?? 0) - (state.startAt ?? 0);

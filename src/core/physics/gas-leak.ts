@@ -34,3 +34,29 @@ export function gasLeakRate(fall: GasFall): Result<number> {
   const amount = volumeM3 * (startPa / startK - endPa / endK);
   return good((amount * referenceTemperatureK) / (referencePressure * seconds));
 }
+
+export interface LargeFall {
+  /** Gas space, m³ (1 mL to 1000 m³). */
+  readonly volumeM3: number;
+  /** Gauge pressures at start and end, Pa, the end brought to the start's temperature; both above nothing. */
+  readonly startGaugePa: number;
+  readonly endGaugePa: number;
+  readonly seconds: number;
+}
+
+/**
+ * Leak rate at the start pressure, m³/s at reference, of a fall that is large against it: q = V·p₁·ln(p₁/p₂)/(p_ref·t)
+ * (DOMAIN 3.1). The law of a laminar leak, of all laws the largest; the mean over the time would understate it.
+ * @returns a problem for volumes, times or pressures out of range; an end at nothing has no finite rate
+ * @example worstLeakRate({ volumeM3: 7.66e-3, startGaugePa: 2250, endGaugePa: 1125, seconds: 60 }) // 7.07 L/h
+ */
+export function worstLeakRate({ volumeM3, startGaugePa, endGaugePa, seconds }: LargeFall): Result<number> {
+  const problem = firstProblem(
+    inRange(volumeM3, 1e-6, 1000, 'volume', 'm³'),
+    inRange(seconds, 1e-3, 2_592_000, 'time', 's'),
+    inRange(startGaugePa, 1e-3, 1e8, 'start pressure', 'Pa'),
+    inRange(endGaugePa, 1e-3, 1e8, 'end pressure', 'Pa'),
+  );
+  if (problem !== undefined) return refuse(problem);
+  return good((volumeM3 * startGaugePa * Math.log(startGaugePa / endGaugePa)) / (referencePressure * seconds));
+}

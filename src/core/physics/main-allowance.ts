@@ -1,4 +1,5 @@
 import { bad, firstProblem, good, inRange, type Result, refuse } from '../quantities/result';
+import { fromSi, toSi } from '../quantities/units';
 
 /** Materials whose mains the allowance is meant for. Plastic that creeps needs its own method (DOMAIN 3.8). */
 export const mainMaterials = ['iron', 'steel', 'PVC'] as const;
@@ -11,6 +12,8 @@ export interface MainUnderTest {
   readonly diameterM: number;
   /** Mean of the start and the low pressure, Pa gauge (10 kPa to 10 MPa). */
   readonly meanPa: number;
+  /** Reckoned by the rule in feet, inches and psi, where the main was given so: the two roundings of it differ in the sixth digit. */
+  readonly customary?: boolean;
 }
 
 /**
@@ -19,7 +22,7 @@ export interface MainUnderTest {
  * @returns `main-creeps` for PE, whose creep takes up water in a sound pipe
  * @example mainAllowance({ material: 'iron', lengthM: 402.336, diameterM: 0.2032, meanPa: toSi(155, 'psi') }) // 3.363 L/h
  */
-export function mainAllowance({ material, lengthM, diameterM, meanPa }: MainUnderTest): Result<number> {
+export function mainAllowance({ material, lengthM, diameterM, meanPa, customary = false }: MainUnderTest): Result<number> {
   if (material === 'PE')
     return bad(
       'main-creeps',
@@ -32,6 +35,8 @@ export function mainAllowance({ material, lengthM, diameterM, meanPa }: MainUnde
     inRange(meanPa, 10_000, 1e7, 'mean pressure', 'Pa'),
   );
   if (problem !== undefined) return refuse(problem);
+  if (customary)
+    return good(toSi((fromSi(lengthM, 'ft') * fromSi(diameterM, 'in') * Math.sqrt(fromSi(meanPa, 'psi'))) / 148_000, 'galUS/h'));
   return good((lengthM * diameterM * 1000 * Math.sqrt(meanPa / 1000)) / 794_798 / 3.6e6);
 }
 

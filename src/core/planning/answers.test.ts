@@ -1,5 +1,5 @@
+import { answerLabel, checkAnswers, optionalIn, quantityIn } from '../procedures/answers';
 import { askChoice, askQuantity, askText } from '../procedures/questions';
-import { answerLabel, checkAnswers, optionalIn, quantityIn } from './answers';
 
 const parameters = [
   askChoice('fluid', 'Fluid', ['water', ['air', 'Air, dry']]),

@@ -1,8 +1,9 @@
 import fc from 'fast-check';
-import { inBand } from '../judging/exact';
+import { sentenceOf } from '../judging/catalogue';
 import { judge } from '../judging/judge';
 import { LogBuilder } from '../judging/log-builder';
 import { estimateOf, tracesOf } from '../judging/trace';
+import { inBand } from '../limits';
 import { decimal, pressureUnits } from '../quantities';
 import { demoGauge, planFor } from '../simulation/fixtures';
 import { bandOnGauge, inPlanUnit, onGauge } from './gauge-scale';
@@ -85,7 +86,7 @@ test('every sentence with a limit says the limitâ€™s own unit beside the gaugeâ€
     .observe('rig', 'dry')
     .at(2000)
     .tick('make-safe');
-  const said = judge(pascal, log.events).reasons.map(({ sentence }) => sentence);
+  const said = judge(pascal, log.events).reasons.map(sentenceOf);
   expect(said).toContain('The gauge fell 50 Pa; perceptible from 0.25 mbar, and no fall is permitted. The rig was soaped and is tight.');
   expect(said).toContain('A start reading of 1200 Pa for Let-by is outside 7 to 10 mbar; it does not count.');
 });

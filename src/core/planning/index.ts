@@ -1,3 +1,3 @@
-export * from './gauge';
-export * from './pipe-volume';
+export * from '../sizing/gauge';
+export * from '../sizing/pipe-volume';
 export * from './plan';

@@ -1,6 +1,9 @@
-import type { HoldPhase, ReadQuantity, ZeroPhase } from '../procedures/phases';
-import { type UnitKind, unitKind } from '../quantities';
-import type { Demand, Instrument, InstrumentUnit } from './gauge';
+import type { HoldPhase, ZeroPhase } from '../procedures/phases';
+import { type InstrumentUnit, quantityOf, type ReadQuantity } from '../quantities';
+import type { Demand, Instrument } from '../sizing/gauge';
+
+export { quantityOf } from '../quantities';
+
 import type { Plan } from './plan';
 
 /** The instrument that plays a role in a plan; its gauge where no role is named. */
@@ -19,17 +22,6 @@ export const instrumentsOf = (plan: Plan): readonly { readonly role?: string; re
 
 /** Unit of a hold's band and limits. */
 export const unitOfHold = (plan: Pick<Plan, 'unit'>, { unit }: Pick<HoldPhase, 'unit'>): InstrumentUnit => unit ?? plan.unit;
-
-const read: Partial<Record<UnitKind, ReadQuantity>> = {
-  pressure: 'pressure',
-  flow: 'flow',
-  volume: 'volume',
-  length: 'level',
-  turns: 'turns',
-};
-
-/** What an instrument of a unit is read for. */
-export const quantityOf = (unit: InstrumentUnit): ReadQuantity => read[unitKind(unit)] ?? 'pressure';
 
 /** What a hold or a zero reads. */
 export const quantityRead = (plan: Pick<Plan, 'gauge' | 'instruments'>, phase: HoldPhase | ZeroPhase): ReadQuantity =>

@@ -1,12 +1,12 @@
 import fc from 'fast-check';
-import { compareAcross } from '../judging/exact';
+import { compareAcross } from '../limits';
 import { decimal, fromSi, toSi } from '../quantities';
 import { exampleFor } from '../simulation/fixtures';
-import { overRating, parseComponent, parseComponents, seenBy, weakest } from './components';
-import { gasSight, oneStep, secondsForLeak, storedAdvice } from './gas-hold';
-import { parsePipeLine, parseVolume } from './pipe-volume';
+import { overRating, parseComponent, parseComponents, seenBy, weakest } from '../sizing/components';
+import { gasSight, oneStep, secondsForLeak, storedAdvice } from '../sizing/gas-hold';
+import { parsePipeLine, parseVolume } from '../sizing/pipe-volume';
+import { chooseRing } from '../sizing/rings';
 import { planTest } from './plan';
-import { chooseRing } from './rings';
 
 describe('components', () => {
   test.each([

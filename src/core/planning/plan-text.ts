@@ -1,12 +1,11 @@
 import { expectedCourse } from '../judging/course';
-import { timeText } from '../judging/exact';
 import { judge } from '../judging/judge';
+import { holdRule, measureRule, timeText } from '../limits';
 import type { Phase } from '../procedures/phases';
 import type { Procedure } from '../procedures/procedure';
 import { unitLabel } from '../quantities';
 import { inSentence } from '../record/words';
 import { instrumentsOf, unitOfHold } from './instruments';
-import { holdRule, measureRule } from './limit-words';
 import type { Plan, Planned } from './plan';
 
 const width = 92;
@@ -32,10 +31,10 @@ function phaseLine(plan: Plan, phase: Phase): string {
     case 'hold': {
       const unit = unitLabel(unitOfHold(plan, phase));
       const ceiling = phase.ceiling === undefined ? '' : `, never above ${phase.ceiling} ${unit}`;
-      return `${phase.title}: ${phase.band.low} to ${phase.band.high} ${unit}${ceiling}, ${timeText(phase.seconds)}. ${holdRule(phase.criterion, unit)}`;
+      return `${phase.title}: ${phase.band.low} to ${phase.band.high} ${unit}${ceiling}, ${timeText(phase.seconds)}. ${holdRule(phase.limit, unit)}`;
     }
     case 'measure':
-      return `${phase.title}: ${phase.points.map(({ label }) => label).join('; ')}. ${measureRule(phase.criterion)}`;
+      return `${phase.title}: ${phase.points.map(({ label }) => label).join('; ')}. ${measureRule(phase.limit)}`;
     case 'check':
       return `${phase.title}: ${phase.items.length} ${phase.items.length === 1 ? 'step' : 'steps'}.`;
     default:

@@ -1,15 +1,16 @@
+import { canonical } from '../exact/canonical';
+import { sha256 } from '../exact/hash';
 import { procedureById } from '../procedures';
-import type { Boundary, Conclusion, Phase } from '../procedures/phases';
-import { type Answers, type Course, isAsked, type PlantKind, type Procedure, type ResolvedFigure } from '../procedures/procedure';
-import { compare, decimal, type PressureUnit, type Problem, unitKind, unitLabel } from '../quantities';
-import { canonical } from '../record/canonical';
-import { sha256 } from '../record/sha256';
-import { answerLabel, checkAnswers } from './answers';
+import { answerLabel, checkAnswers } from '../procedures/answers';
+import type { Phase } from '../procedures/phases';
+import { type Answers, type Course, isAsked, type Procedure } from '../procedures/procedure';
+import { compare, decimal, type Problem, unitKind, unitLabel } from '../quantities';
+import { type Gauge, type GaugeFinding, gaugeFindings, type Instrument, noGauge } from '../sizing/gauge';
+import type { VolumeSum } from '../sizing/pipe-volume';
+import { withCorrections } from './corrections';
 import { type HouseRule, resolveFigures, type Variant } from './figures';
-import { type Demand, type Gauge, type GaugeFinding, gaugeFindings, type Instrument, noGauge } from './gauge';
-import type { GuardGauge } from './guard-gauge';
 import { demandOf, instrumentsOf } from './instruments';
-import type { VolumeSum } from './pipe-volume';
+import type { PlanShape } from './plan-shape';
 import { sightOf } from './sight';
 import { resolveVolume } from './system-volume';
 
@@ -33,55 +34,7 @@ export interface PlanInput {
 }
 
 /** What one job's test will do: every figure resolved, nothing left to look up later. Pressures are in `unit`. */
-export interface Plan {
-  readonly schema: 1;
-  /** Title and school are those of the firm's own procedure where one was followed. */
-  readonly procedure: {
-    readonly id: string;
-    readonly version: string;
-    readonly title: string;
-    readonly school: string;
-    readonly variant?: Omit<Variant, 'base' | 'figures'>;
-  };
-  readonly answers: Answers;
-  readonly answerLabels: readonly { readonly label: string; readonly value: string }[];
-  readonly figures: readonly ResolvedFigure[];
-  readonly unit: PressureUnit;
-  readonly medium: string;
-  readonly gauge: Gauge;
-  /** Instruments beside the gauge, by role, with what is asked of each; absent where there are none. */
-  readonly instruments?: Readonly<Record<string, Instrument>>;
-  readonly demands?: Readonly<Record<string, Demand>>;
-  /** What is asked of the gauge beyond showing `highest` and resolving `limit`. */
-  readonly demand?: Pick<Demand, 'rangeAtLeast' | 'rangeAtMost' | 'certificateYears'>;
-  /** Kind of plant that a simulation of it needs; gas where absent. */
-  readonly plant?: PlantKind;
-  readonly pipes: readonly string[];
-  /**
-   * `typed` is the stated volume as written; empty where the schedule was summed. Where lengths were given as ranges,
-   * `litres` is the high estimate, which is the one to plan by, and `lowest` the low one.
-   */
-  readonly volume: {
-    readonly litres: string;
-    readonly how: 'schedule' | 'stated' | 'measured' | 'answers';
-    readonly typed: string;
-    readonly lowest?: string;
-  };
-  readonly phases: readonly Phase[];
-  readonly conclusions: readonly Conclusion[];
-  readonly boundaries: readonly Boundary[];
-  readonly cautions: Readonly<Record<string, string>>;
-  readonly limit: string;
-  readonly highest: string;
-  readonly judgedBy: string;
-  /** The gauge that stays on afterwards; absent where none does. */
-  readonly guard?: GuardGauge;
-  readonly derivation: readonly string[];
-  readonly notTested: readonly string[];
-  /** Leak that the judging hold cannot tell from none, L/h at reference, with its working. */
-  readonly sight: { readonly litresPerHour: string; readonly working: string };
-  readonly hash: string;
-}
+export type Plan = PlanShape;
 
 export interface Planned {
   readonly plan: Plan;
@@ -154,7 +107,8 @@ export function planTest(given: PlanInput): PlanResult {
   const made = procedure.course({ answers: input.answers, figure, gauge: input.gauge, instruments: input.instruments ?? {}, volume });
   if (!made.ok) return { ok: false, problems: [made.problem] };
   const course = made.value;
-  const contradiction = bandProblem(course.phases, course.unit);
+  const phases = withCorrections(course.phases, course.unit, course.filled, course.atmosphereHpa ?? '1013.25');
+  const contradiction = bandProblem(phases, course.unit);
   if (contradiction !== undefined) return { ok: false, problems: [contradiction] };
   const sight = course.sight === undefined ? sightOf(course.phases, course.judgedBy, course.unit, volume.totalL) : undefined;
   if (sight?.ok === false) return { ok: false, problems: [sight.problem] };
@@ -183,7 +137,7 @@ export function planTest(given: PlanInput): PlanResult {
       typed: how === 'stated' || how === 'measured' ? input.statedVolume : '',
       ...(volume.lowestL === undefined ? {} : { lowest: volume.lowestL.toFixed(2) }),
     },
-    phases: course.phases,
+    phases,
     conclusions: course.conclusions,
     boundaries: course.boundaries,
     cautions: procedure.cautions,
@@ -220,14 +174,8 @@ function named({ id, version, title, school }: Procedure, variant: Variant | und
   };
 }
 
-/** What a plan carries only where its procedure needs more than a gauge; a plan without it keeps its shape and hash. */
-const beside = ({ instruments, demands, demand, guard }: Course, { plant }: Procedure) => ({
-  ...(guard === undefined ? {} : { guard }),
-  ...(instruments === undefined ? {} : { instruments }),
-  ...(demands === undefined ? {} : { demands }),
-  ...(demand === undefined ? {} : { demand }),
-  ...(plant === 'gas' ? {} : { plant }),
-});
+/** What a plan carries where its procedure needs more than a gauge. */
+const beside = ({ instruments, demands, demand, guard }: Course, { plant }: Procedure) => ({ guard, instruments, demands, demand, plant });
 
 /** Instruments that are missing, of another kind than their role, or impossible in themselves. */
 function instrumentProblems(procedure: Procedure, { answers, gauge, instruments = {} }: PlanInput): readonly Problem[] {

@@ -1,7 +1,7 @@
 import { domesticGasMillibar } from '../procedures/domestic-gas-millibar';
 import { demoGauge, planFor, planInput } from '../simulation/fixtures';
-import { gaugeClass, gaugeFindings } from './gauge';
-import { boreOf, litresPerMetre, parsePipeLine, parsePipeSchedule, systemVolume } from './pipe-volume';
+import { gaugeClass, gaugeFindings } from '../sizing/gauge';
+import { boreOf, litresPerMetre, parsePipeLine, parsePipeSchedule, systemVolume } from '../sizing/pipe-volume';
 import { checkHouseRule, inputOf, planHash, planTest } from './plan';
 
 describe('pipe volume (DOMAIN 3.4)', () => {
@@ -61,7 +61,7 @@ describe('pipe volume (DOMAIN 3.4)', () => {
 describe('permitted drop and threshold (DOMAIN 5.1)', () => {
   const permittedOf = (answers: Record<string, string>, pipes = '22cu 5') => {
     const phase = planFor({ answers, pipes }).phases.find(({ id }) => id === 'hold');
-    return phase?.kind === 'hold' && phase.criterion.kind === 'no-fall' ? phase.criterion.permitted : 'no hold';
+    return phase?.kind === 'hold' && phase.limit.kind === 'no-fall' ? phase.limit.permitted : 'no hold';
   };
   test.each([
     ['u6', '<=28', '4.0'],

@@ -1,10 +1,10 @@
 import fc from 'fast-check';
+import { holdRule, measureRule } from '../limits';
 import { procedures } from '../procedures';
 import type { Criterion, MeasureCriterion } from '../procedures/phases';
 import type { Task } from '../procedures/procedure';
 import { scopeBreaches } from '../simulation/breaches';
 import { exampleFor, examplePlan } from '../simulation/fixtures';
-import { holdRule, measureRule } from './limit-words';
 import { planTest } from './plan';
 import { planText } from './plan-text';
 import { alarmsOf, sideBySide } from './side-by-side';

@@ -13,9 +13,9 @@ export function sightOf(
   litres: number,
 ): Result<{ readonly litresPerHour: string; readonly working: string }> {
   const hold = phases.find((phase) => phase.id === judgedBy);
-  if (hold?.kind !== 'hold' || (hold.criterion.kind !== 'no-fall' && hold.criterion.kind !== 'no-rise'))
+  if (hold?.kind !== 'hold' || (hold.limit.kind !== 'no-fall' && hold.limit.kind !== 'no-rise'))
     return bad('no-judging-hold', 'The procedure names no hold that judges.');
-  const { threshold } = hold.criterion;
+  const { threshold } = hold.limit;
   const leak = smallestVisibleLeak({ volumeM3: litres / 1000, unseenPa: toSi(Number(threshold), unit), seconds: hold.seconds });
   if (!leak.ok) return leak;
   const litresPerHour = (Math.ceil(leak.value * 3.6e6 * 1e4) / 1e4).toFixed(4);

@@ -1,6 +1,6 @@
 import type { Answers, Procedure } from '../procedures/procedure';
 import type { Problem } from '../quantities';
-import { parsePipeSchedule, parseVolume, systemVolume, type VolumeSum } from './pipe-volume';
+import { parsePipeSchedule, parseVolume, systemVolume, type VolumeSum } from '../sizing/pipe-volume';
 
 /** Rig hose and tee, litres; small beside any installation, stated in the sum. */
 const rigHoseL = 0.1;

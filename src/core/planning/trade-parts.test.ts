@@ -1,15 +1,15 @@
 import fc from 'fast-check';
 import { procedureById } from '../procedures';
-import { changesInWords, compareAppliances } from './appliances';
-import { type GuardReading, guardState } from './guard-gauge';
-import { lineGroups, parseTrial, parseTrials } from './line-groups';
-import { parseVolume } from './pipe-volume';
-import { parseOpenings, plugsFor } from './plugs';
-import { suitsRegulator } from './regulator';
-import { serviceTimes } from './serviceability';
+import { changesInWords, compareAppliances } from '../sizing/appliances';
+import { type GuardReading, guardState } from '../sizing/guard-gauge';
+import { lineGroups, parseTrial, parseTrials } from '../sizing/line-groups';
+import { parseVolume } from '../sizing/pipe-volume';
+import { parseOpenings, plugsFor } from '../sizing/plugs';
+import { suitsRegulator } from '../sizing/regulator';
+import { serviceTimes } from '../sizing/serviceability';
+import { riseItems, riseSteps } from '../sizing/stepped-rise';
+import { isSoft, softnessOf, waterSight } from '../sizing/water-hold';
 import { alarmsOf, type DayTest, sideBySide } from './side-by-side';
-import { riseItems, riseSteps } from './stepped-rise';
-import { isSoft, softnessOf, waterSight } from './water-hold';
 
 const value = <T>(
   result: { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: { readonly message: string } },

@@ -1,4 +1,4 @@
-import { holdByVolume, minutesOf, type VolumeHold } from './volume-hold';
+import { holdByVolume, minutesOf, type VolumeHold } from '../sizing/volume-hold';
 
 const base: VolumeHold = { cubicFeet: 2, floorSeconds: 900, secondsPer500: 1800, floorIsHouse: false };
 const short = { seconds: 600, reference: 'City code 4.2', of: 'a single dwelling' };

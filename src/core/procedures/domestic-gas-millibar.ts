@@ -1,6 +1,6 @@
-import { type Gauge, gaugeClass } from '../planning/gauge';
 import { compare, decimal, exactSi, type PressureUnit, parseQuantity } from '../quantities';
 import { good, type Problem, type Result } from '../quantities/result';
+import { type Gauge, gaugeClass } from '../sizing/gauge';
 import { isPipeworkOnly, type MeterClass, meterOf, meters, permitted, permittedFigures } from './domestic-gas-meters';
 import { simulatedGauge } from './example-instruments';
 import { checkPhase, edge, holdPhase, observePhase, soapTheRig, step, stepIf, zeroPhase } from './phase-shapes';
@@ -62,7 +62,7 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
       when,
       band: letByBand,
       seconds: Number(figure('let-by-seconds')),
-      criterion: { kind: 'no-rise', threshold },
+      limit: { kind: 'no-rise', threshold },
       restartFrom: id,
     });
   const settle = (id: string, when: HoldPhase['when'], say: string): HoldPhase =>
@@ -74,7 +74,7 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
       when,
       band: testBand,
       seconds: settleSeconds,
-      criterion: { kind: 'wait' },
+      limit: { kind: 'wait' },
       restartFrom: id,
     });
   const hold = (id: string, title: string, settledBy: string, afterRise: string, permittedDrop: string | undefined): HoldPhase =>
@@ -89,7 +89,7 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
       afterRise,
       say: 'Read the gauge to start the hold. Touch nothing until it is due.',
       when: [[{ phase: settledBy, outcome: ['settled'] }]],
-      criterion: permittedDrop === undefined ? { kind: 'no-fall', threshold } : { kind: 'no-fall', threshold, permitted: permittedDrop },
+      limit: permittedDrop === undefined ? { kind: 'no-fall', threshold } : { kind: 'no-fall', threshold, permitted: permittedDrop },
     });
 
   const phases: Phase[] = [
@@ -216,6 +216,7 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
   ];
 
   return good({
+    filled: 'gas',
     unit: 'mbar',
     phases,
     highest: testBand.high,

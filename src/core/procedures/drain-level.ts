@@ -1,7 +1,7 @@
 import { levelLoss, openingArea } from '../physics/static-head';
-import { optionalIn, quantityIn } from '../planning/answers';
-import type { Instrument } from '../planning/gauge';
 import { fromSi, good, type LengthUnit, type Problem, type Result } from '../quantities';
+import type { Instrument } from '../sizing/gauge';
+import { optionalIn, quantityIn } from './answers';
 import { simulatedGauge, simulatedInstrument } from './example-instruments';
 import { after, edge, getReady, holdPhase, look, makeSafeList, measurePhase, restoreList, step, stepIf, zeroGauge } from './phase-shapes';
 import type { MeasureCriterion, Phase } from './phases';
@@ -87,7 +87,7 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
       cautions: ['ball'],
       fields: ballField,
       points: ballPoint,
-      criterion: inflated,
+      limit: inflated,
       restartFrom: 'ball',
     }),
     {
@@ -116,7 +116,7 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
       say: 'Read the level on the rule. Let air out and the water come to rest; top up if it sinks away.',
       band: { low: '1', high: '5000' },
       seconds: Number(figure('settle-seconds')),
-      criterion: { kind: 'wait' },
+      limit: { kind: 'wait' },
       restartFrom: 'settle',
     }),
     holdPhase({
@@ -129,7 +129,7 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
       say: 'Mark the level and read it. Nobody uses water until it is due.',
       band: { low: '1', high: '5000' },
       seconds: holdSeconds,
-      criterion: { kind: 'no-fall', threshold },
+      limit: { kind: 'no-fall', threshold },
       restartFrom: 'settle',
     }),
     look(
@@ -149,7 +149,7 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
       when: after('far-side', 'dry'),
       fields: ballField,
       points: ballPoint,
-      criterion: inflated,
+      limit: inflated,
       restartFrom: 'ball-after',
     }),
     restoreList(
@@ -172,6 +172,7 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
   ];
 
   return good({
+    filled: 'water',
     unit: 'psi',
     phases,
     highest: String(Math.ceil(ball)),

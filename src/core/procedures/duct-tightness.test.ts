@@ -4,9 +4,7 @@ import { exampleEvents, examplePlan, exampleProblems } from '../simulation/fixtu
 describe('ducts (DOMAIN 5.16)', () => {
   const limit = (answers: Readonly<Record<string, string>>) => {
     const points = examplePlan('duct-tightness', { answers }).phases.find(({ id }) => id === 'points');
-    return points?.kind === 'measure' && points.criterion.kind === 'flow-at-most'
-      ? `${points.criterion.limit} ${points.criterion.unit}`
-      : '';
+    return points?.kind === 'measure' && points.limit.kind === 'flow-at-most' ? `${points.limit.limit} ${points.limit.unit}` : '';
   };
   test.each([
     [{ rule: 'total', floor: '400' }, '16.00 CFM'],

@@ -1,8 +1,8 @@
 import { areaLimit, classExponent, classLeakage, type DuctClass, ductClasses } from '../physics/duct-flow';
-import { optionalIn, quantityIn } from '../planning/answers';
-import type { Instrument } from '../planning/gauge';
-import { chooseRing } from '../planning/rings';
 import { type FlowUnit, fromSi, good, type Problem, type Result, toSi, unitLabel } from '../quantities';
+import type { Instrument } from '../sizing/gauge';
+import { chooseRing } from '../sizing/rings';
+import { optionalIn, quantityIn } from './answers';
 import { simulatedGauge, simulatedInstrument } from './example-instruments';
 import { checkPhase, measurePhase, step, stepIf, zeroPhase } from './phase-shapes';
 import type { MeasurePoint, Phase } from './phases';
@@ -181,7 +181,7 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
         { quantity: 'flow', label: 'Fan flow', instrument: 'flow' },
       ],
       points,
-      criterion: { kind: 'flow-at-most', limit, unit, reference: referencePa, baseline },
+      limit: { kind: 'flow-at-most', limit, unit, reference: referencePa, baseline },
       restartFrom: 'points',
     }),
     checkPhase({
@@ -199,6 +199,7 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
   ];
 
   return good({
+    filled: 'gas',
     unit: 'Pa',
     phases,
     highest,

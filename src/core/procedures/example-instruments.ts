@@ -1,4 +1,4 @@
-import type { Gauge, Instrument, InstrumentUnit } from '../planning/gauge';
+import type { Gauge, Instrument, InstrumentUnit } from '../sizing/gauge';
 
 /** Instruments of a procedure's example: always simulated, and sound on the day that simulated records are made for. */
 

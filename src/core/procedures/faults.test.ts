@@ -31,7 +31,7 @@ const tables: Readonly<Record<string, readonly Row[]>> = {
     ['creep', 'fail', 'regulator-creeps'],
     ['inlet-seeps', 'fail', 'inlet-seeps'],
     ['masked-leak', 'fail', 'inlet-seeps', 'trap'],
-    ['hidden-by-warming', 'fail', 'bubbles-seen', 'trap'],
+    ['hidden-by-warming', 'inconclusive', 'correction-unsure', 'trap'],
     ['large-leak', 'fail', 'dial-leak'],
   ],
   'gas-piping-psi': [
@@ -109,7 +109,7 @@ const tables: Readonly<Record<string, readonly Row[]>> = {
     ['sound', 'pass', 'tight'],
     ['pipework-leak', 'fail', 'fall'],
     ['rig-leak', 'inconclusive', 'rig-leaks', 'trap'],
-    ['hidden-by-warming', 'fail', 'fall', 'trap'],
+    ['hidden-by-warming', 'inconclusive', 'correction-unsure', 'trap'],
     ['cooling', 'pass', 'tight'],
     ['sticky', 'invalid', 'not-zeroed'],
     ['gross-leak', 'fail', 'pressure-not-reached'],
@@ -153,8 +153,8 @@ const tables: Readonly<Record<string, readonly Row[]>> = {
     ['unzeroed', 'invalid', 'not-zeroed'],
     ['slow-leak', 'fail', 'fall'],
     ['rig-leak', 'inconclusive', 'rig-leaks', 'trap'],
-    ['hidden-by-warming', 'fail', 'fall', 'trap'],
-    ['cooling', 'pass', 'tight-strength'],
+    ['hidden-by-warming', 'inconclusive', 'correction-unsure', 'trap'],
+    ['cooling', 'inconclusive', 'correction-unsure'],
     ['sides-pass', 'inconclusive', 'sides-not-apart', 'trap'],
   ],
   'pool-lines-pressure': [

@@ -1,8 +1,8 @@
-import { quantityIn } from '../planning/answers';
-import { gasSight, oneStep, storedAdvice } from '../planning/gas-hold';
-import type { Gauge } from '../planning/gauge';
-import { serviceTimes } from '../planning/serviceability';
 import { add, decimal, fromSi, good, type Problem, type Result, toSi, toText, unitLabel } from '../quantities';
+import { gasSight, oneStep, storedAdvice } from '../sizing/gas-hold';
+import type { Gauge } from '../sizing/gauge';
+import { serviceTimes } from '../sizing/serviceability';
+import { quantityIn } from './answers';
 import { simulatedGauge } from './example-instruments';
 import {
   after,
@@ -18,7 +18,7 @@ import {
   zeroGauge,
   zeroPhase,
 } from './phase-shapes';
-import type { Correction, Phase } from './phases';
+import type { Phase } from './phases';
 import type { Answers, Course, CourseInput, Parameter, Procedure } from './procedure';
 import { askChoice, askQuantity } from './questions';
 
@@ -83,13 +83,6 @@ const parameters: readonly Parameter[] = [
 const asked = { parameters };
 const mbar = (answers: Answers, id: string): number => fromSi(quantityIn(asked, answers, id), 'mbar');
 
-const air = (figure: (id: string) => string, needed: Correction['needed']): Correction => ({
-  temperatureDoubtK: figure('temperature-doubt'),
-  barometerDoubtHpa: figure('barometer-doubt'),
-  atmosphereHpa: '1013.25',
-  needed,
-});
-
 const ready = (connected: string) => [
   step('told', 'Occupants told: no gas until you say so'),
   step('no-smell', 'No smell of gas now. If you smell gas, use “Smell of gas” instead'),
@@ -124,7 +117,7 @@ function serviceability({ answers, figure, gauge, volume }: CourseInput): Result
       say: 'Bring the line into the band, shut it, and read the gauge. Let it stabilise.',
       band,
       seconds: settleSeconds,
-      criterion: { kind: 'wait' },
+      limit: { kind: 'wait' },
       restartFrom: 'settle',
     }),
     holdPhase({
@@ -136,7 +129,7 @@ function serviceability({ answers, figure, gauge, volume }: CourseInput): Result
       // It may have settled under the band: the rate counts from where it stands.
       band: { low: (pressure * 0.8).toFixed(1), high: band.high },
       seconds: holdSeconds,
-      criterion: {
+      limit: {
         kind: 'leak-rate',
         litres: volume.totalL.toFixed(3),
         factor,
@@ -147,7 +140,8 @@ function serviceability({ answers, figure, gauge, volume }: CourseInput): Result
         beyond: 'shut-down',
       },
       restartFrom: 'settle',
-      corrects: air(figure, 'barometer'),
+      // Minutes at a few millibar: a falling barometer lifts the gauge, and hides a leak.
+      corrects: { atmosphereHpa: '1013.25', needed: 'barometer' },
     }),
     soapTheRig('rig', 'hold', 'The line loses gas. Before this is charged to it, soap the hose, the tee and the test port.', [
       'reduced',
@@ -170,6 +164,7 @@ function serviceability({ answers, figure, gauge, volume }: CourseInput): Result
     ]),
   ];
   return good({
+    filled: 'gas',
     unit: 'mbar',
     phases,
     highest: band.high,
@@ -255,9 +250,8 @@ function newPipework({ figure, gauge, instruments, volume }: CourseInput): Resul
       say: `Raise air slowly to ${Number(strength) / 1000} bar, shut it, stand clear, and read the gauge.`,
       band: { low: strength, high: above(strength, '50') },
       seconds: Number(figure('strength-seconds')),
-      criterion: { kind: 'no-fall', threshold: oneStep(strong, 'mbar') },
+      limit: { kind: 'no-fall', threshold: oneStep(strong, 'mbar') },
       restartFrom: 'strength',
-      corrects: air(figure, false),
     }),
     soapTheRig('rig-strength', 'strength', 'The gauge fell. Before this is charged to the pipework, soap the rig.'),
     {
@@ -272,7 +266,7 @@ function newPipework({ figure, gauge, instruments, volume }: CourseInput): Resul
       say: 'Raise air into the band, shut it, and read the gauge.',
       band: { low: tightness, high: above(tightness, '10') },
       seconds: settleSeconds,
-      criterion: { kind: 'wait' },
+      limit: { kind: 'wait' },
       restartFrom: 'settle',
     }),
     holdPhase({
@@ -283,9 +277,8 @@ function newPipework({ figure, gauge, instruments, volume }: CourseInput): Resul
       say: 'Read the gauge to start the hold. Touch nothing until it is due.',
       band: { low: (Number(tightness) * 0.9).toFixed(0), high: above(tightness, '10') },
       seconds: holdSeconds,
-      criterion: { kind: 'no-fall', threshold },
+      limit: { kind: 'no-fall', threshold },
       restartFrom: 'settle',
-      corrects: air(figure, holdSeconds >= 3600),
     }),
     soapTheRig('rig', 'hold', 'The gauge fell. Before this is charged to the pipework, soap the rig.'),
     restoreList(
@@ -298,6 +291,7 @@ function newPipework({ figure, gauge, instruments, volume }: CourseInput): Resul
     makeSafeList([step('bleed', 'Air let down to zero before any joint is remade'), step('shut', 'Kept apart from the supply, labelled')]),
   ];
   return good({
+    filled: 'gas',
     unit: 'mbar',
     phases,
     highest: above(tightness, '10'),
@@ -375,7 +369,7 @@ export const gasLeakRateProcedure: Procedure = {
     { id: 'strength-seconds', label: 'Strength hold', value: '600', unit: 's', stricter: 'higher', bound: '86400' },
     { id: 'tightness-pressure', label: 'Tightness pressure, new pipework', value: '150', unit: 'mbar', stricter: 'higher', bound: '500' },
     { id: 'coarsest', label: 'Gauge’s step at most', value: '1', unit: 'mbar', stricter: 'lower', bound: '0.01' },
-    { id: 'temperature-doubt', label: 'A pipe thermometer may be off by', value: '0.5', unit: 'K', stricter: 'higher', bound: '5' },
+    { id: 'temperature-doubt', label: 'Warming that may go unnoticed', value: '0.5', unit: 'K', stricter: 'higher', bound: '5' },
     { id: 'barometer-doubt', label: 'A barometer’s change may be off by', value: '0.05', unit: 'hPa', stricter: 'higher', bound: '10' },
   ],
   kit: [

@@ -1,8 +1,3 @@
-import { answerLabel, optionalIn, quantityIn } from '../planning/answers';
-import { overRating, parseComponents } from '../planning/components';
-import { cubicFeet, gasSight, oneStep, secondsForLeak, storedAdvice } from '../planning/gas-hold';
-import type { Gauge } from '../planning/gauge';
-import { type HoldTime, holdByVolume, minutesOf } from '../planning/volume-hold';
 import {
   add,
   atmosphereAt,
@@ -17,10 +12,15 @@ import {
   toSi,
   toText,
 } from '../quantities';
+import { overRating, parseComponents } from '../sizing/components';
+import { cubicFeet, gasSight, oneStep, secondsForLeak, storedAdvice } from '../sizing/gas-hold';
+import type { Gauge } from '../sizing/gauge';
+import { type HoldTime, holdByVolume, minutesOf } from '../sizing/volume-hold';
+import { answerLabel, optionalIn, quantityIn } from './answers';
 import { simulatedGauge } from './example-instruments';
 import { parameters } from './gas-piping-questions';
 import { checkPhase, edge, holdPhase, soapTheRig, step, stepIf, zeroPhase } from './phase-shapes';
-import { type CheckItem, type Correction, type Phase, shortestCorrectedS } from './phases';
+import type { CheckItem, Phase } from './phases';
 import type { Answers, Course, CourseInput, Procedure } from './procedure';
 
 /** Gas piping under air, psi school, in two stages (DOMAIN 5.3). */
@@ -118,17 +118,6 @@ function course(input: CourseInput): Result<Course> {
   const air = atmosphereAt(quantityIn(asked, answers, 'altitude'));
   if (!air.ok) return refuse({ ...air.problem, field: 'altitude' });
   const atmosphereHpa = (air.value / 100).toFixed(2);
-  const corrects = (seconds: number): { readonly corrects?: Correction } =>
-    seconds < shortestCorrectedS
-      ? {}
-      : {
-          corrects: {
-            temperatureDoubtK: figure('temperature-doubt'),
-            barometerDoubtHpa: figure('barometer-doubt'),
-            atmosphereHpa,
-            needed: seconds >= 3600,
-          },
-        };
   const band = { low: pressure, high: toText(add(decimal(pressure), decimal(figure('raise-above')))) };
   const rating = decimal(both ? roundedDown(fromSi(quantityIn(asked, answers, 'lowest-rating'), 'psi')) : '0');
   const most = decimal(figure('stage-2-most'));
@@ -151,13 +140,12 @@ function course(input: CourseInput): Result<Course> {
       cautions: ['energy'],
       band,
       seconds: time.seconds,
-      criterion: { kind: 'no-fall', threshold },
+      limit: { kind: 'no-fall', threshold },
       restartFrom: 'hold',
       say: 'Raise slowly into the band, shut off and disconnect the supply, let the gauge stand, and read it. Read pipe temperature and barometer too.',
-      ...corrects(time.seconds),
     }),
     rigCheck('rig', 'hold'),
-    ...(both ? secondStage(fine, fineThreshold, second, secondSeconds, corrects(secondSeconds)) : []),
+    ...(both ? secondStage(fine, fineThreshold, second, secondSeconds) : []),
     checkPhase({
       id: 'restore',
       title: 'Restore',
@@ -190,6 +178,8 @@ function course(input: CourseInput): Result<Course> {
 
   const beyond = both ? 'Appliances behind their own closed controls' : 'The drops, controls and appliances beyond the stops';
   return good({
+    filled: 'gas',
+    atmosphereHpa,
     unit: 'psi',
     phases,
     highest: pressure,
@@ -267,13 +257,7 @@ function course(input: CourseInput): Result<Course> {
 }
 
 /** Stage 2: with the stops open, on the fine gauge, no higher than the weakest control bears. */
-const secondStage = (
-  fine: Gauge,
-  threshold: string,
-  pressure: string,
-  seconds: number,
-  corrects: { readonly corrects?: Correction },
-): readonly Phase[] => [
+const secondStage = (fine: Gauge, threshold: string, pressure: string, seconds: number): readonly Phase[] => [
   checkPhase({
     id: 'open-stops',
     title: 'Open the stops',
@@ -305,10 +289,9 @@ const secondStage = (
     band: { low: toText(subtract(decimal(pressure), decimal('0.1'))), high: pressure },
     ceiling: pressure,
     seconds,
-    criterion: { kind: 'no-fall', threshold },
+    limit: { kind: 'no-fall', threshold },
     restartFrom: 'hold-open',
     say: 'Raise with great care into the band, shut off and disconnect the supply, and read the fine gauge. More would damage diaphragms.',
-    ...corrects,
   }),
   rigCheck('rig-open', 'hold-open'),
 ];
@@ -377,8 +360,7 @@ export const gasPipingPsi: Procedure = {
     { id: 'stage-2-readability', label: 'Stage 2 gauge’s step at most', value: '0.05', unit: 'psi', stricter: 'lower', bound: '0.001' },
     { id: 'range-times', label: 'Gauge range over test pressure at most', value: '5', unit: '×', stricter: 'lower', bound: '1.5' },
     { id: 'certificate-years', label: 'Gauge certificate at most', value: '3', unit: 'years', stricter: 'lower', bound: '1' },
-    { id: 'temperature-doubt', label: 'A pipe thermometer may be off by', value: '0.5', unit: 'K', stricter: 'higher', bound: '5' },
-    { id: 'barometer-doubt', label: 'A barometer may be off by', value: '0.5', unit: 'hPa', stricter: 'higher', bound: '10' },
+    { id: 'temperature-doubt', label: 'Warming that may go unnoticed', value: '0.5', unit: 'K', stricter: 'higher', bound: '5' },
   ],
   kit: [
     'Two gauges for stage 1 (5 or 6 psi; 15 psi for 2-psi systems) and two fine ones for stage 2',

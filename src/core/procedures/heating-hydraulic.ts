@@ -1,9 +1,9 @@
-import { optionalIn } from '../planning/answers';
-import { overRating, parseComponents, seenBy, weakest } from '../planning/components';
-import { oneStep } from '../planning/gas-hold';
-import type { Instrument } from '../planning/gauge';
-import { isSoft, softnessOf, type WaterPipe, waterPipeOptions, waterSight } from '../planning/water-hold';
 import { fromSi, good, type Problem, type Result, toSi, type VolumeUnit } from '../quantities';
+import { overRating, parseComponents, seenBy, weakest } from '../sizing/components';
+import { oneStep } from '../sizing/gas-hold';
+import type { Instrument } from '../sizing/gauge';
+import { isSoft, softnessOf, type WaterPipe, waterPipeOptions, waterSight } from '../sizing/water-hold';
+import { optionalIn } from './answers';
 import { simulatedGauge, simulatedInstrument } from './example-instruments';
 import {
   after,
@@ -145,7 +145,7 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
               { id: 'low', label: 'Lower pressure', aim: (test / 2).toFixed(2) },
               { id: 'high', label: 'Test pressure', aim: band.low },
             ],
-            criterion: {
+            limit: {
               kind: 'air-at-most',
               litres: volume.totalL.toFixed(3),
               softness: softnessOf(pipe).toFixed(4),
@@ -177,7 +177,7 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
             band,
             ceiling: most.toFixed(2),
             seconds,
-            criterion: { kind: 'no-fall', threshold },
+            limit: { kind: 'no-fall', threshold },
             restartFrom: 'stage-1',
           }),
         ]),
@@ -195,7 +195,7 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
       band: soft ? { low: (test * 0.8).toFixed(2), high: band.high } : { low: (test - Number(threshold)).toFixed(2), high: band.high },
       ceiling: most.toFixed(2),
       seconds,
-      criterion: { kind: 'no-fall', threshold },
+      limit: { kind: 'no-fall', threshold },
       restartFrom: 'stage-2',
     }),
     soapTheRig('rig', 'stage-2', 'The gauge fell. Look at the pump’s valve, the hose and the gauge’s joint first, then at every joint.'),
@@ -217,6 +217,7 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
   const stage2 = { phase: 'stage-2', outcome: ['tight'] };
 
   return good({
+    filled: 'water',
     unit: 'bar',
     phases,
     highest: band.low,

@@ -1,13 +1,13 @@
 import fc from 'fast-check';
+import { canonical } from '../exact/canonical';
 import { judge } from '../judging/judge';
-import { isReason } from '../judging/reasons';
 import { inputOf, planTest } from '../planning/plan';
 import { planText } from '../planning/plan-text';
-import { canonical } from '../record/canonical';
 import { scopeBreaches } from '../simulation/breaches';
 import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../simulation/fixtures';
 import { scenariosFor } from '../simulation/plants';
 import { procedures } from '.';
+import { isConclusion } from './conclusions';
 import { isAsked, type Procedure } from './procedure';
 
 /* What every procedure of the library must keep to. */
@@ -41,7 +41,7 @@ describe.each(procedures.map((procedure) => [procedure.id, procedure] as const))
         if (phase.kind === 'hold') expect(Number(phase.band.low)).toBeLessThanOrEqual(Number(phase.band.high));
       }
       for (const { reason, about } of plan.conclusions) {
-        expect(isReason(reason)).toBe(true);
+        expect(isConclusion(reason)).toBe(true);
         if (about !== undefined) expect(ids).toContain(about);
       }
       for (const boundary of plan.boundaries)

@@ -1,7 +1,7 @@
-import { quantityIn } from '../planning/answers';
-import { gasSight } from '../planning/gas-hold';
-import type { Instrument } from '../planning/gauge';
 import { fromSi, good, type Problem, type Result } from '../quantities';
+import { gasSight } from '../sizing/gas-hold';
+import type { Instrument } from '../sizing/gauge';
+import { quantityIn } from './answers';
 import { simulatedGauge, simulatedInstrument } from './example-instruments';
 import {
   after,
@@ -92,7 +92,7 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
       say: `Open the inlet stop slowly, let the regulator lock up, and read the gauge. It must stand near ${expected} and not creep towards the relief at ${relief}.`,
       band: { low: '0', high: String(Number(relief) * 2) },
       seconds: Number(figure('lock-up-seconds')),
-      criterion: {
+      limit: {
         kind: 'at-most',
         limit: relief,
         creep: threshold,
@@ -109,7 +109,7 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
       say: `Shut the inlet stop, bleed to ${figure('seepage-at')} at a burner or port, and read the gauge. It must not rise.`,
       band: { low: (Number(figure('seepage-at')) - spread).toFixed(1), high: figure('seepage-at') },
       seconds: Number(figure('seepage-seconds')),
-      criterion: { kind: 'no-rise', threshold },
+      limit: { kind: 'no-rise', threshold },
       restartFrom: 'seepage',
     }),
     checkPhase({
@@ -134,7 +134,7 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
       say: 'Inlet stop shut at static pressure: read the gauge. While it stands, soap every fitting.',
       band: around(expected),
       seconds: holdSeconds,
-      criterion: { kind: 'no-fall', threshold },
+      limit: { kind: 'no-fall', threshold },
       restartFrom: 'hold',
       afterRise: 'seepage',
     }),
@@ -160,7 +160,7 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
       say: 'Read the smallest dial now, in parts of a turn, and again when it is due.',
       band: { low: '0', high: '1000' },
       seconds: Number(figure('dial-seconds')),
-      criterion: { kind: 'dial', threshold: dial.readability, litresPerTurn },
+      limit: { kind: 'dial', threshold: dial.readability, litresPerTurn },
       restartFrom: 'dial',
     }),
     look(
@@ -191,6 +191,7 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
   ];
 
   return good({
+    filled: 'gas',
     unit: 'inH2O',
     phases,
     highest: relief,

@@ -1,254 +1,221 @@
+import {
+  between,
+  count,
+  decimalText,
+  flag,
+  is,
+  list,
+  may,
+  name,
+  type Of,
+  oneOf,
+  record,
+  type Shape,
+  shape,
+  text,
+  union,
+} from '../exact/shape';
+import { correctionShape, type HoldLimit, holdLimitSchema, instrumentUnit, type MeasureLimit, measureLimitSchema } from '../limits';
+import { type ReadQuantity, readQuantities } from '../quantities';
+
 /**
- * A test's course as data. The plan embeds these with every figure resolved, and the judge reads nothing else, so an
- * old record judges by its own rules.
+ * A test's course as data: type and schema from one definition. The plan embeds these with every figure resolved, and the
+ * judge reads nothing else, so an old record judges by its own rules.
  */
 
-import type { FlowUnit, Unit, VolumeUnit } from '../quantities';
-
-/** What a figure on site is a reading of. Temperature is the pipe's. */
-export const readQuantities = ['pressure', 'temperature', 'barometer', 'flow', 'volume', 'level', 'turns'] as const;
-export type ReadQuantity = (typeof readQuantities)[number];
+export { type ReadQuantity, readQuantities } from '../quantities';
+export type Criterion = HoldLimit;
+export type MeasureCriterion = MeasureLimit;
+export { shortestCorrectedS, thresholdOf } from '../limits';
 
 /** Something that must hold before a phase begins. */
-export type Condition =
-  | { readonly phase: string; readonly outcome: readonly string[] }
+const conditionShape = union(
+  shape({ phase: name, outcome: list(name, 20) }),
   /** Something of that checklist was done in a round that a restart has since put aside. */
-  | { readonly phase: string; readonly begunBefore: true }
-  | { readonly signal: 'smell'; readonly seen: true }
+  shape({ phase: name, begunBefore: is(true) }),
+  shape({ signal: is('smell'), seen: is(true) }),
   /** What the conclusions say so far: some kind of pass, restricted use, or anything else. */
-  | { readonly conclusion: 'pass' | 'restricted' | 'other' };
+  shape({ conclusion: oneOf('pass', 'restricted', 'other') }),
+);
+export type Condition = Of<typeof conditionShape>;
 
 /** Any one of these lists, whole; an empty list means always. */
-export type When = readonly (readonly Condition[])[];
+export const whenShape = list(list(conditionShape, 20), 20);
+export type When = Of<typeof whenShape>;
 
 /** Whether a `when` holds, given what holds: the one reading of its two lists. */
 export const whenHolds = (when: When, holds: (condition: Condition) => boolean): boolean =>
   when.length === 0 || when.some((all) => all.every(holds));
 
 /** Pressures between which a reading counts, in the plan's unit, ends included, compared after rounding to 0.1. */
-export interface Band {
-  readonly low: string;
-  readonly high: string;
-}
-
-/** Names for ranges of a figure: the first whose `below` it does not reach, else `beyond`. */
-export interface Bands {
-  readonly steps: readonly { readonly below: string; readonly outcome: string }[];
-  readonly beyond: string;
-}
-
-/** What decides a hold. Limits are in the hold's unit unless they say otherwise. */
-export type Criterion =
-  /** Only time must pass. */
-  | { readonly kind: 'wait' }
-  /** A rise at or above the threshold fails; a fall is noted. */
-  | { readonly kind: 'no-rise'; readonly threshold: string }
-  /**
-   * A fall at or above the threshold is perceptible; one up to and including `permitted` has its own outcome. Where a rise
-   * has rules of its own, one under `noted` is only said, and an end at `feedsTo` or above means that the supply passes.
-   */
-  | {
-      readonly kind: 'no-fall';
-      readonly threshold: string;
-      readonly permitted?: string;
-      readonly rise?: { readonly noted: string; readonly feedsTo: string };
-    }
-  /**
-   * No reading may stand above the limit: a regulator's lock-up. A rise at or above `creep` has its own outcome; else the
-   * end falls into the first band whose `below` it does not reach, or beyond them all.
-   */
-  | { readonly kind: 'at-most'; readonly limit: string; readonly creep?: string; readonly bands?: Bands }
-  /** A later phase decides; a fall of more than `within` spoils the hold, where one is named. */
-  | { readonly kind: 'keep'; readonly within?: string }
-  /**
-   * Leak rate of a gas from the fall, L/h: the first band whose `below` it does not reach, else `beyond`. `factor` turns
-   * what was found with the test medium into the gas carried.
-   */
-  | {
-      readonly kind: 'leak-rate';
-      readonly litres: string;
-      readonly factor: string;
-      readonly bands: readonly { readonly below: string; readonly outcome: string }[];
-      readonly beyond: string;
-    }
-  /** Turns of a meter's test dial: at or above the threshold it moved. */
-  | { readonly kind: 'dial'; readonly threshold: string; readonly litresPerTurn: string };
-
-/** What decides a phase in which points are read. */
-export type MeasureCriterion =
-  /** Nothing: the figures are for the record. */
-  | { readonly kind: 'recorded' }
-  /** The figure of every point by its range; the worst counts, which is the first named in `worst`. */
-  | { readonly kind: 'in-bands'; readonly unit: Exclude<Unit, 'C' | 'F' | 'K'>; readonly bands: Bands; readonly worst: readonly string[] }
-  /**
-   * Trapped air by the water that raising from the first point's pressure to the second's took, as a share of the volume
-   * at atmospheric pressure. `softness` is that of water and wall, 1/GPa.
-   */
-  | {
-      readonly kind: 'air-at-most';
-      readonly litres: string;
-      readonly softness: string;
-      readonly atmosphereHpa: string;
-      readonly most: string;
-    }
-  /** Flow at the reference pressure, Pa: permitted up to and including the limit; over it by no more than the rig's own is not told. */
-  | {
-      readonly kind: 'flow-at-most';
-      readonly limit: string;
-      readonly unit: FlowUnit;
-      readonly reference: string;
-      readonly baseline: string;
-    }
-  /** Water pumped to make up a main's fall in `hold`, against the allowance for its length, bore and time. */
-  | {
-      readonly kind: 'make-up-at-most';
-      readonly hold: string;
-      readonly material: 'iron' | 'steel' | 'PVC';
-      readonly lengthM: string;
-      readonly diameterM: string;
-      readonly seconds: number;
-      readonly unit: VolumeUnit;
-    };
-
-/** Shortest hold whose gas the pipe's temperatures may correct, s (DOMAIN 4.6): in a shorter one they are shown, and what was read decides. */
-export const shortestCorrectedS = 600;
-
-/** Where a long hold on gas is corrected for temperature and barometer (DOMAIN 4.6), and how far each may be off. */
-export interface Correction {
-  readonly temperatureDoubtK: string;
-  readonly barometerDoubtHpa: string;
-  /** Atmosphere where no barometer is read. */
-  readonly atmosphereHpa: string;
-  /** Both temperatures and barometer, or the barometer alone, must be read at both ends, else the hold proves nothing. */
-  readonly needed: boolean | 'barometer';
-}
+const bandShape = shape({ low: decimalText, high: decimalText });
+export type Band = Of<typeof bandShape>;
 
 /** Phases that are drawn by what they are about, where no pressure, level or flow is read. */
 export const phasePictures = ['dye', 'line map', 'loops', 'appliance round'] as const;
 export type PhasePicture = (typeof phasePictures)[number];
 
-interface PhaseBase {
-  readonly id: string;
-  readonly title: string;
+const phaseBase = {
+  id: name,
+  title: name,
   /** One sentence that says what to do now. */
-  readonly say: string;
-  readonly when: When;
-  readonly cautions: readonly string[];
+  say: text,
+  when: whenShape,
+  cautions: list(name, 20),
   /** Runs also after a smell of gas or an early end. */
-  readonly afterStop?: boolean;
-  readonly picture?: PhasePicture;
-}
+  afterStop: may(flag),
+  picture: may(oneOf(...phasePictures)),
+};
+const seconds = between(1, 604_800);
 
-export interface CheckItem {
-  readonly id: string;
-  readonly text: string;
+const checkItemShape = shape({
+  id: name,
+  text,
   /** May be answered "does not apply", with a reason. */
-  readonly mayNotApply: boolean;
+  mayNotApply: flag,
   /** Boundary that this item settles: answered proved, plugged or unproved. */
-  readonly boundary?: string;
+  boundary: may(name),
   /** A text that must be written down, such as a report's reference. */
-  readonly write?: string;
+  write: may(name),
   /** What doing it does to the plant; only a simulated one takes notice. */
-  readonly plant?: 'isolate' | 'reconnect';
+  plant: may(oneOf('isolate', 'reconnect')),
   /** What this step raises to or lets down to: a pressure in the plan's unit, or a level with its own (`250 mm`). */
-  readonly to?: string;
+  to: may(name),
   /** How long it is watched there before it is ticked off. */
-  readonly pauseSeconds?: number;
+  pauseSeconds: may(seconds),
   /** The guard gauge is read here, with the pipe's temperature; what is written down is that reading. */
-  readonly guard?: true;
-}
+  guard: may(is(true)),
+});
+export type CheckItem = Of<typeof checkItemShape>;
 
-export interface CheckPhase extends PhaseBase {
-  readonly kind: 'check';
-  readonly items: readonly CheckItem[];
+const checkShape = shape({
+  ...phaseBase,
+  kind: is('check'),
+  items: list(checkItemShape, 100),
   /** The steps that gate closing. */
-  readonly closing: boolean;
-}
+  closing: flag,
+  /** A hold beside whose clock it is gone through; its ticks count as soon as that runs. */
+  alongside: may(name),
+});
+export type CheckPhase = Of<typeof checkShape>;
 
 /** The gauge off the hose must show less than `below`, in its own unit. */
-export interface ZeroPhase extends PhaseBase {
-  readonly kind: 'zero';
-  readonly below: string;
+const zeroShape = shape({
+  ...phaseBase,
+  kind: is('zero'),
+  below: decimalText,
   /** Role of the instrument; the plan's gauge when left out. */
-  readonly instrument?: string;
-}
+  instrument: may(name),
+});
+export type ZeroPhase = Of<typeof zeroShape>;
 
-export interface HoldPhase extends PhaseBase {
-  readonly kind: 'hold';
-  readonly purpose: 'let-by' | 'settle' | 'tightness';
-  readonly band: Band;
-  readonly seconds: number;
-  readonly criterion: Criterion;
+const holdShape = shape({
+  ...phaseBase,
+  kind: is('hold'),
+  purpose: oneOf('let-by', 'settle', 'tightness'),
+  band: bandShape,
+  /** The start must also lie so far under the figure that an earlier phase read, exactly, in the hold's unit (DOMAIN 5.7). */
+  under: may(shape({ phase: name, least: decimalText, most: decimalText })),
+  seconds,
+  limit: holdLimitSchema,
   /** Where a new try begins when this one is spoilt. */
-  readonly restartFrom: string;
+  restartFrom: name,
   /** Where it begins after a rise, which puts more in doubt than the hold itself. */
-  readonly afterRise?: string;
+  afterRise: may(name),
   /** Role of the instrument that is read; the plan's gauge when left out. */
-  readonly instrument?: string;
+  instrument: may(name),
   /** Unit of band and limits; the plan's when left out. What is read follows from it: a length is a level. */
-  readonly unit?: Exclude<Unit, 'C' | 'F' | 'K'>;
+  unit: may(instrumentUnit),
   /** Never to be exceeded, exactly, whatever the band's rounding lets in: the lowest rating connected. */
-  readonly ceiling?: string;
-  readonly corrects?: Correction;
+  ceiling: may(decimalText),
+  corrects: may(correctionShape),
   /** The supply stays open while it runs: a regulator's lock-up, a test dial. */
-  readonly fed?: true;
-}
+  fed: may(is(true)),
+  /** Let-by phases that prove the valve of this pipework: after one that fell, it must fall too (DOMAIN 4.21). */
+  valve: may(list(name, 10)),
+});
+export type HoldPhase = Of<typeof holdShape>;
 
-/** One place or setting at which every field is read. */
-export interface MeasurePoint {
-  readonly id: string;
-  readonly label: string;
+/** One place or setting at which figures are read. */
+const pointShape = shape({
+  id: name,
+  label: text,
   /** What to bring the first field to, in its instrument's unit; reaching it is not demanded. */
-  readonly aim?: string;
-}
+  aim: may(decimalText),
+  /** What is read there; every field when left out. */
+  reads: may(list(oneOf(...readQuantities), 10, 1)),
+});
+export type MeasurePoint = Of<typeof pointShape>;
 
 /** Figures read off instruments, without a hold: duct flows, a measured make-up. */
-export interface MeasurePhase extends PhaseBase {
-  readonly kind: 'measure';
-  readonly fields: readonly { readonly quantity: ReadQuantity; readonly label: string; readonly instrument?: string }[];
+const measureShape = shape({
+  ...phaseBase,
+  kind: is('measure'),
+  fields: list(shape({ quantity: oneOf(...readQuantities), label: text, instrument: may(name) }), 10, 1),
   /** All of them are to be read. */
-  readonly points: readonly MeasurePoint[];
-  readonly criterion: MeasureCriterion;
-  readonly restartFrom: string;
+  points: list(pointShape, 200, 1),
+  limit: measureLimitSchema,
+  restartFrom: name,
   /** The supply stays open while it is read. */
-  readonly fed?: true;
-}
+  fed: may(is(true)),
+});
+export type MeasurePhase = Of<typeof measureShape>;
 
-export interface ObservePhase extends PhaseBase {
-  readonly kind: 'observe';
-  /** `hoped` marks what is seen when all is well. */
-  readonly options: readonly { readonly id: string; readonly label: string; readonly hoped: boolean }[];
-}
+/** Fields that are read at a point. */
+export const fieldsAt = ({ fields }: MeasurePhase, { reads }: MeasurePoint): MeasurePhase['fields'] =>
+  reads === undefined ? fields : fields.filter(({ quantity }) => (reads as readonly ReadQuantity[]).includes(quantity));
 
-export type Phase = CheckPhase | ZeroPhase | HoldPhase | ObservePhase | MeasurePhase;
+const observeShape = shape({
+  ...phaseBase,
+  kind: is('observe'),
+  /** `hoped` marks what is seen when all is well; one that `spoils` proves nothing, and the phase named is done again. */
+  options: list(shape({ id: name, label: text, hoped: flag, spoils: may(is(true)) }), 20, 1),
+  restartFrom: may(name),
+  /** What is soaped here is the rig: only dry is a fall the system's (DOMAIN 4.8). */
+  rig: may(is(true)),
+});
+export type ObservePhase = Of<typeof observeShape>;
 
-export type TestVerdict = 'pass' | 'pass with permitted drop' | 'restricted' | 'fail' | 'inconclusive' | 'invalid' | 'in progress';
+export const phaseShape: Shape<CheckPhase | ZeroPhase | HoldPhase | ObservePhase | MeasurePhase> = union(
+  checkShape,
+  zeroShape,
+  holdShape,
+  observeShape,
+  measureShape,
+);
+export type Phase = Of<typeof phaseShape>;
+
+export const verdicts = ['pass', 'pass with permitted drop', 'restricted', 'fail', 'inconclusive', 'invalid'] as const;
+export type TestVerdict = (typeof verdicts)[number] | 'in progress';
 
 /** The first conclusion whose conditions hold is what the test says; none means inconclusive. */
-export interface Conclusion {
-  readonly when: When;
-  readonly verdict: Exclude<TestVerdict, 'in progress'>;
-  readonly reason: string;
+export const conclusionShape = shape({
+  when: whenShape,
+  verdict: oneOf(...verdicts),
+  reason: name,
   /** The hold whose numbers the sentence gives; the last that was read when left out. */
-  readonly about?: string;
+  about: may(name),
   /** Days in which it must be repaired and tested again. */
-  readonly repairDays?: number;
+  repairDays: may(between(1, 3660)),
   /** Another test that would tell more, as answers that its plan starts from. */
-  readonly offer?: { readonly label: string; readonly answers: Readonly<Record<string, string>> };
-}
+  offer: may(shape({ label: text, answers: record(text) })),
+});
+export type Conclusion = Of<typeof conclusionShape>;
 
-export interface Boundary {
-  readonly id: string;
-  readonly label: string;
+export const boundaryShape = shape({
+  id: name,
+  label: text,
   /** Outcomes that prove it; without this a checklist item must. */
-  readonly provedBy?: When;
+  provedBy: may(whenShape),
   /** What lies beyond it and is not tested. */
-  readonly beyond: string;
-}
+  beyond: text,
+  /** It lies inside what is measured: unproved, a fall or a flow may be its own (DOMAIN 4.13). */
+  inside: may(is(true)),
+});
+export type Boundary = Of<typeof boundaryShape>;
+
+export { count };
 
 /** Middle of a hold's band, in the hold's unit: where whoever raises the pressure stops. Narrow bands keep their decimals. */
 export const middleOf = ({ band }: Pick<HoldPhase, 'band'>): string =>
   String(Number(((Number(band.low) + Number(band.high)) / 2).toFixed(4)));
-
-/** The movement that a criterion calls perceptible; none where it judges no movement. */
-export const thresholdOf = (criterion: Criterion): string | undefined => ('threshold' in criterion ? criterion.threshold : undefined);

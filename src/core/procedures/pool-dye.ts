@@ -1,6 +1,6 @@
-import { noGauge } from '../planning/gauge';
-import { parseOpenings, plugKinds, plugsFor } from '../planning/plugs';
 import { good, type Problem, type Result } from '../quantities';
+import { noGauge } from '../sizing/gauge';
+import { parseOpenings, plugKinds, plugsFor } from '../sizing/plugs';
 import { after, getReady, look, makeSafeList, step } from './phase-shapes';
 import type { Phase } from './phases';
 import type { Answers, Course, CourseInput, Parameter, Procedure } from './procedure';
@@ -71,6 +71,7 @@ function course({ answers }: CourseInput): Result<Course> {
     ]),
   ];
   return good({
+    filled: 'water',
     unit: 'Pa',
     phases,
     highest: noGauge.rangeHigh,

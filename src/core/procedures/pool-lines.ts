@@ -1,12 +1,12 @@
 import { endThrust, frictionPlugN } from '../physics/end-thrust';
-import { quantityIn } from '../planning/answers';
-import { oneStep, thrustWords } from '../planning/gas-hold';
-import { lineGroups, parseTrials } from '../planning/line-groups';
-import { boreOf, litresPerMetre } from '../planning/pipe-volume';
-import { parseOpenings, plugKinds, plugsFor } from '../planning/plugs';
-import { riseItems, riseSteps } from '../planning/stepped-rise';
-import { waterSight } from '../planning/water-hold';
 import { fromSi, good, type Problem, type Result, toSi } from '../quantities';
+import { oneStep, thrustWords } from '../sizing/gas-hold';
+import { lineGroups, parseTrials } from '../sizing/line-groups';
+import { boreOf, litresPerMetre } from '../sizing/pipe-volume';
+import { parseOpenings, plugKinds, plugsFor } from '../sizing/plugs';
+import { riseItems, riseSteps } from '../sizing/stepped-rise';
+import { waterSight } from '../sizing/water-hold';
+import { quantityIn } from './answers';
 import { simulatedGauge } from './example-instruments';
 import { after, checkPhase, edge, getReady, holdPhase, look, makeSafeList, restoreList, step, stepIf, zeroGauge } from './phase-shapes';
 import type { CheckItem, Phase } from './phases';
@@ -118,7 +118,7 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
       band,
       ceiling: String(high),
       seconds,
-      criterion: { kind: 'no-fall', threshold },
+      limit: { kind: 'no-fall', threshold },
       restartFrom: id,
     });
   const between = (id: string, after1: string): Phase =>
@@ -183,6 +183,7 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
   const tight = (phase: string) => [{ phase, outcome: ['tight'] }];
 
   return good({
+    filled: 'water',
     unit: 'psi',
     phases,
     highest: String(high),

@@ -1,4 +1,5 @@
 import { judge } from '../judging/judge';
+import { outcomeOf } from '../judging/state';
 import { planTest } from '../planning/plan';
 import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../simulation/fixtures';
 import { holdOf, itemsOf } from '../simulation/of-plan';
@@ -16,7 +17,7 @@ describe('pool lines under pressure (DOMAIN 5.14)', () => {
     expect(holdOf(id).seconds).toBe(600);
     const plan = examplePlan(id);
     const holds = judge(plan, exampleEvents(plan, 'leak')).phases.filter(
-      (phase) => phase.id.startsWith('hold') && phase.outcome === 'fall',
+      (phase) => phase.id.startsWith('hold') && outcomeOf(phase) === 'fall',
     );
     expect(holds.map((phase) => phase.id)).toEqual(['hold', 'hold-2', 'hold-3']);
   });

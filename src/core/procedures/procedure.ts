@@ -1,8 +1,8 @@
-import type { Demand, Gauge, Instrument } from '../planning/gauge';
-import type { GuardGauge } from '../planning/guard-gauge';
-import type { VolumeSum } from '../planning/pipe-volume';
 import type { PressureUnit, Unit, UnitKind } from '../quantities';
 import type { Problem, Result } from '../quantities/result';
+import type { Demand, Gauge, Instrument } from '../sizing/gauge';
+import type { GuardGauge } from '../sizing/guard-gauge';
+import type { VolumeSum } from '../sizing/pipe-volume';
 import type { Boundary, Conclusion, Phase } from './phases';
 
 interface Question {
@@ -68,6 +68,10 @@ export interface ResolvedFigure {
 }
 
 export interface Course {
+  /** What fills it while it holds: gas is corrected for temperature and barometer (DOMAIN 4.6), water never by the gas law (3.7). */
+  readonly filled: 'gas' | 'water';
+  /** Atmosphere where no barometer is read, hPa; the standard one when left out. */
+  readonly atmosphereHpa?: string;
   readonly unit: PressureUnit;
   readonly phases: readonly Phase[];
   readonly conclusions: readonly Conclusion[];

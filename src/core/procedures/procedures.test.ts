@@ -1,9 +1,9 @@
 import { expectedCourse } from '../judging/course';
 import { judge } from '../judging/judge';
-import { isReason } from '../judging/reasons';
 import { planTest } from '../planning/plan';
 import { eventsFor, planFor, planInput } from '../simulation/fixtures';
 import { procedureById, procedures } from '.';
+import { isConclusion } from './conclusions';
 import { domesticGasMillibar } from './domestic-gas-millibar';
 import type { Condition, Phase } from './phases';
 
@@ -53,7 +53,7 @@ test.each(combinations)('%j: the course holds together', (answers) => {
     for (const condition of phase.when.flat())
       if ('outcome' in condition) expect(ids.indexOf(condition.phase)).toBeLessThan(ids.indexOf(phase.id));
   }
-  for (const { reason } of plan.conclusions) expect(isReason(reason)).toBe(true);
+  for (const { reason } of plan.conclusions) expect(isConclusion(reason)).toBe(true);
   for (const boundary of plan.boundaries)
     if (boundary.provedBy === undefined)
       expect(plan.phases.some((phase) => phase.kind === 'check' && phase.items.some((item) => item.boundary === boundary.id))).toBe(true);
@@ -111,7 +111,7 @@ test('every figure is used with its stricter side, and the stricter figure gives
     houseRules: [rule('perceptible-two-decimals', '0.10'), rule('permitted-u6-28', '1.0'), rule('let-by-seconds', '90')],
   });
   expect(plan.limit).toBe('0.10');
-  expect(plan.phases.find(({ id }) => id === 'let-by')).toMatchObject({ seconds: 90, criterion: { threshold: '0.10' } });
+  expect(plan.phases.find(({ id }) => id === 'let-by')).toMatchObject({ seconds: 90, limit: { threshold: '0.10' } });
   // What the procedure alone permits, the house refuses.
   expect(judge(plan, eventsFor(plan, 'small-leak')).verdict).toBe('fail');
   expect(judge(planFor({}), eventsFor(planFor({}), 'small-leak')).verdict).toBe('pass with permitted drop');

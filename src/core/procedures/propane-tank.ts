@@ -1,8 +1,8 @@
-import { optionalIn, quantityIn } from '../planning/answers';
-import { changesInWords, compareAppliances } from '../planning/appliances';
-import { gasSight, oneStep } from '../planning/gas-hold';
-import type { Gauge } from '../planning/gauge';
 import { fromSi, good, type Problem, type Result } from '../quantities';
+import { changesInWords, compareAppliances } from '../sizing/appliances';
+import { gasSight, oneStep } from '../sizing/gas-hold';
+import type { Gauge } from '../sizing/gauge';
+import { optionalIn, quantityIn } from './answers';
 import { simulatedGauge } from './example-instruments';
 import {
   after,
@@ -132,7 +132,7 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
       say: `Open the tank to fill the line, shut it, and let the pressure down to ${high} psi or less, well under the tank’s: a tank valve that passes then shows as a rise. Read the gauge.`,
       band: { low, high },
       seconds,
-      criterion: { kind: 'no-fall', threshold },
+      limit: { kind: 'no-fall', threshold },
       restartFrom: 'hold',
     }),
     checkPhase({
@@ -163,6 +163,7 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
   ];
   const pair = lowToo ? [{ phase: 'hold-low', outcome: ['tight'] }] : [];
   return good({
+    filled: 'gas',
     unit: 'psi',
     phases,
     highest: String(Math.ceil(tank)),
@@ -237,7 +238,7 @@ const lowHold = (fine: Gauge, threshold: string, figure: (id: string) => string,
     say: 'Gauge after the last regulator, tank shut: bleed into the band at a burner, let it settle, and read the gauge.',
     band: { low: figure('low-low'), high: figure('low-high') },
     seconds,
-    criterion: { kind: 'no-fall', threshold },
+    limit: { kind: 'no-fall', threshold },
     restartFrom: 'hold-low',
   }),
   soapTheRig('rig-low', 'hold-low', 'The low-pressure gauge fell. Soap the hose, the tee and the test port first.'),

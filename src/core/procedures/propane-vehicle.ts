@@ -1,5 +1,5 @@
-import { gasSight } from '../planning/gas-hold';
 import { good, type Problem, type Result } from '../quantities';
+import { gasSight } from '../sizing/gas-hold';
 import { simulatedGauge } from './example-instruments';
 import {
   after,
@@ -86,7 +86,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       say: `Open the cylinder slowly, let the regulator lock up, and read the gauge: about ${figure('lock-up-usual')} to 14, never above ${limit}.`,
       band: { low: '0', high: '60' },
       seconds: Number(figure('lock-up-seconds')),
-      criterion: {
+      limit: {
         kind: 'at-most',
         limit,
         bands: {
@@ -108,7 +108,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       say: 'Shut the cylinder. Bleed into the band with a hand on a burner valve: the gauge stays flat, then drops fast. If you go too far wait for the rebound; never reopen the cylinder.',
       band: { low, high },
       seconds: Number(figure('settle-seconds')),
-      criterion: { kind: 'wait' },
+      limit: { kind: 'wait' },
       restartFrom: 'settle',
     }),
     holdPhase({
@@ -119,7 +119,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       say: 'Read the gauge to start the hold. Touch nothing until it is due.',
       band: { low, high },
       seconds: holdSeconds,
-      criterion: { kind: 'no-fall', threshold, rise: { noted: figure('rise-noted'), feedsTo: figure('feeds-to') } },
+      limit: { kind: 'no-fall', threshold, rise: { noted: figure('rise-noted'), feedsTo: figure('feeds-to') } },
       restartFrom: 'settle',
     }),
     soapTheRig('rig', 'hold', 'The gauge fell. Before this is charged to the vehicle, soap the hose, the tee and the test port.'),
@@ -132,7 +132,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       say: 'Bleed to zero at a burner, shut it, and read the gauge. Wait before the creep is watched.',
       band: { low: '0', high: threshold },
       seconds: Number(figure('wait-seconds')),
-      criterion: { kind: 'wait' },
+      limit: { kind: 'wait' },
       restartFrom: 'bleed',
     }),
     holdPhase({
@@ -143,7 +143,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       say: 'Everything shut: read the gauge. It must not rise, or the cylinder valve passes.',
       band: { low: '0', high: threshold },
       seconds: Number(figure('creep-seconds')),
-      criterion: { kind: 'no-rise', threshold },
+      limit: { kind: 'no-rise', threshold },
       restartFrom: 'bleed',
     }),
     look(
@@ -167,7 +167,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
             say: 'Burn about half of what the vehicle can burn, and read the gauge.',
             fields: [{ quantity: 'pressure', label: 'Pressure' }],
             points: [{ id: 'half-load', label: 'Half load' }],
-            criterion: {
+            limit: {
               kind: 'in-bands',
               unit: 'inH2O',
               // The upper end itself is in order, so the band ends a tenth above it.
@@ -202,6 +202,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
   ];
 
   return good({
+    filled: 'gas',
     unit: 'inH2O',
     phases,
     highest: limit,

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import type { EventOf, RunEvent } from '../judging/events';
 import { judge } from '../judging/judge';
+import { heldSoFar, isSpoilt, outcomeOf } from '../judging/state';
 import { instrumentOf, unitOfHold } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import { compareQuantities, decimal, decimalsOf, fromSi, toSi } from '../quantities';
@@ -22,7 +23,7 @@ function judged(plan: Plan, events: readonly RunEvent[]): readonly HoldPhase[] {
   return plan.phases.filter(
     (phase): phase is HoldPhase =>
       phase.kind === 'hold' &&
-      ['no-fall', 'no-rise', 'leak-rate'].includes(phase.criterion.kind) &&
+      ['no-fall', 'no-rise', 'leak-rate'].includes(phase.limit.kind) &&
       events.some((event) => isReading(event) && event.phase === phase.id && event.role === 'end'),
   );
 }
@@ -46,7 +47,7 @@ function moved(plan: Plan, events: readonly RunEvent[], phase: HoldPhase, steps:
 const upToEnd = (events: readonly RunEvent[], phase: string): readonly RunEvent[] =>
   events.slice(0, events.findLastIndex((event) => isReading(event) && event.phase === phase && event.role === 'end') + 1);
 
-const outcomeOf = (plan: Plan, events: readonly RunEvent[], phase: string) => judge(plan, events).phases.find(({ id }) => id === phase);
+const stateOf = (plan: Plan, events: readonly RunEvent[], phase: string) => judge(plan, events).phases.find(({ id }) => id === phase);
 
 /** Steps of the instrument that make a movement of the threshold, rounded up. */
 function stepsOf(plan: Plan, phase: HoldPhase, figure: string): number {
@@ -64,13 +65,13 @@ describe.each(procedures.filter(({ id }) => id !== 'pool-dye-static' && id !== '
 
   test('a fall of the threshold counts, one step less does not', () => {
     for (const phase of holds) {
-      if (phase.criterion.kind !== 'no-fall' || phase.corrects !== undefined) continue;
-      const at = stepsOf(plan, phase, phase.criterion.threshold);
+      if (phase.limit.kind !== 'no-fall' || phase.corrects !== undefined) continue;
+      const at = stepsOf(plan, phase, phase.limit.threshold);
       const start = events.find((event) => mainReading(event, phase.id, 'start')) as Reading;
       const end = events.find((event) => mainReading(event, phase.id, 'end')) as Reading;
       // What a sound plant moved by itself is taken back first.
       const base = Math.round((Number(start.value) - Number(end.value)) / Number(instrumentOf(plan, phase.instrument).readability));
-      const outcome = (steps: number) => outcomeOf(plan, upToEnd(moved(plan, events, phase, base - steps), phase.id), phase.id)?.outcome;
+      const outcome = (steps: number) => outcomeOf(stateOf(plan, upToEnd(moved(plan, events, phase, base - steps), phase.id), phase.id));
       expect({ phase: phase.id, outcome: outcome(at - 1) }).toEqual({ phase: phase.id, outcome: 'tight' });
       expect({ phase: phase.id, fell: fell.has(outcome(at) ?? '') }).toEqual({ phase: phase.id, fell: true });
     }
@@ -78,27 +79,27 @@ describe.each(procedures.filter(({ id }) => id !== 'pool-dye-static' && id !== '
 
   test('a rise of the threshold is no pass either', () => {
     for (const phase of holds) {
-      if (phase.criterion.kind === 'leak-rate' || phase.corrects !== undefined) continue;
-      const { threshold } = phase.criterion as { readonly threshold: string };
-      const rise = phase.criterion.kind === 'no-fall' ? phase.criterion.rise?.noted : undefined;
+      if (phase.limit.kind === 'leak-rate' || phase.corrects !== undefined) continue;
+      const { threshold } = phase.limit as { readonly threshold: string };
+      const rise = phase.limit.kind === 'no-fall' ? phase.limit.rise?.noted : undefined;
       const at = stepsOf(plan, phase, rise ?? threshold);
       const start = events.find((event) => mainReading(event, phase.id, 'start')) as Reading;
       const end = events.find((event) => mainReading(event, phase.id, 'end')) as Reading;
       const base = Math.round((Number(start.value) - Number(end.value)) / Number(instrumentOf(plan, phase.instrument).readability));
-      const found = outcomeOf(plan, upToEnd(moved(plan, events, phase, base + at), phase.id), phase.id);
-      expect({ phase: phase.id, outcome: found?.outcome }).toEqual({ phase: phase.id, outcome: 'rise' });
+      const found = stateOf(plan, upToEnd(moved(plan, events, phase, base + at), phase.id), phase.id);
+      expect({ phase: phase.id, outcome: outcomeOf(found) }).toEqual({ phase: phase.id, outcome: 'rise' });
     }
   });
 
   test('the further it falls, the worse or the same, never better', () => {
     for (const phase of holds) {
       const order =
-        phase.criterion.kind === 'leak-rate'
+        phase.limit.kind === 'leak-rate'
           ? ['rise', 'unrestricted', 'reduced', 'shut-down']
           : ['rise', 'steady', 'tight', 'permitted', 'fall'];
       // A figure under the instrument's range is refused, and the hold goes on: no result, so never a better one.
       const rank = (steps: number) => {
-        const outcome = outcomeOf(plan, upToEnd(moved(plan, events, phase, -steps), phase.id), phase.id)?.outcome;
+        const outcome = outcomeOf(stateOf(plan, upToEnd(moved(plan, events, phase, -steps), phase.id), phase.id));
         return outcome === undefined ? order.length : order.indexOf(outcome);
       };
       fc.assert(
@@ -116,7 +117,7 @@ describe.each(procedures.filter(({ id }) => id !== 'pool-dye-static' && id !== '
         .map((event) =>
           mainReading(event, phase.id, 'end') ? { ...event, observedAt: start.observedAt + phase.seconds * 1000 - 1 } : event,
         );
-      expect(outcomeOf(plan, early, phase.id)?.endAt).toBeUndefined();
+      expect(heldSoFar(stateOf(plan, early, phase.id))?.endAt).toBeUndefined();
     }
   });
 
@@ -130,7 +131,7 @@ describe.each(procedures.filter(({ id }) => id !== 'pool-dye-static' && id !== '
       const wrong = upToEnd(events, phase.id).map((event) =>
         mainReading(event, phase.id, 'start') ? { ...event, value, typed: value } : event,
       );
-      expect({ phase: phase.id, start: outcomeOf(plan, wrong, phase.id)?.startAt }).toEqual({ phase: phase.id, start: undefined });
+      expect({ phase: phase.id, start: heldSoFar(stateOf(plan, wrong, phase.id))?.startAt }).toEqual({ phase: phase.id, start: undefined });
     }
   });
 
@@ -148,8 +149,8 @@ describe.each(procedures.filter(({ id }) => id !== 'pool-dye-static' && id !== '
         what: 'valve moved',
         text: 'Somebody turned it.',
       } as RunEvent;
-      const found = outcomeOf(plan, [...upToEnd(events, phase.id), seen], phase.id);
-      expect({ phase: phase.id, outcome: found?.outcome, spoilt: found?.spoilt }).toEqual({
+      const found = stateOf(plan, [...upToEnd(events, phase.id), seen], phase.id);
+      expect({ phase: phase.id, outcome: outcomeOf(found), spoilt: isSpoilt(found) }).toEqual({
         phase: phase.id,
         outcome: 'void',
         spoilt: true,

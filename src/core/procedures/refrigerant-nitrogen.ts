@@ -1,9 +1,9 @@
 import { hottestSaturation, type Refrigerant, refrigerants, saturation, strengthFactors, strengthPressure } from '../physics/saturation';
-import { optionalIn, quantityIn } from '../planning/answers';
-import { gasSight, oneStep, storedAdvice } from '../planning/gas-hold';
-import { suitsRegulator } from '../planning/regulator';
-import { riseItems, riseSteps } from '../planning/stepped-rise';
 import { bad, fromSi, good, type Problem, type Result, referencePressure, refuse } from '../quantities';
+import { gasSight, oneStep, storedAdvice } from '../sizing/gas-hold';
+import { suitsRegulator } from '../sizing/regulator';
+import { riseItems, riseSteps } from '../sizing/stepped-rise';
+import { optionalIn, quantityIn } from './answers';
 import { simulatedGauge } from './example-instruments';
 import {
   after,
@@ -218,6 +218,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
   ];
 
   return good({
+    filled: 'gas',
     unit: 'bar',
     phases,
     highest: highest.toFixed(1),
@@ -296,14 +297,8 @@ function sidePhases(
       band: { low: strength.toFixed(1), high: strengthHigh },
       ceiling: strengthHigh,
       seconds: Number(figure('strength-seconds')),
-      criterion: { kind: 'no-fall', threshold },
+      limit: { kind: 'no-fall', threshold },
       restartFrom: `strength-${side}`,
-      corrects: {
-        temperatureDoubtK: figure('temperature-doubt'),
-        barometerDoubtHpa: figure('barometer-doubt'),
-        atmosphereHpa: '1013.25',
-        needed: false,
-      },
     }),
     soapTheRig(`rig-strength-${side}`, `strength-${side}`, 'The gauge fell. Soap manifold, hoses and regulator first.'),
     ...(both
@@ -337,14 +332,8 @@ function sidePhases(
       band: { low: (ps * 0.8).toFixed(1), high: ps.toFixed(1) },
       ceiling: ps.toFixed(1),
       seconds: Number(figure('tightness-seconds')),
-      criterion: { kind: 'no-fall', threshold },
+      limit: { kind: 'no-fall', threshold },
       restartFrom: `tightness-${side}`,
-      corrects: {
-        temperatureDoubtK: figure('temperature-doubt'),
-        barometerDoubtHpa: figure('barometer-doubt'),
-        atmosphereHpa: '1013.25',
-        needed: true,
-      },
     }),
     soapTheRig(`rig-${side}`, `tightness-${side}`, 'The gauge fell. Soap manifold and hoses first, then every joint.'),
   ]);
@@ -413,8 +402,7 @@ export const refrigerantNitrogen: Procedure = {
     { id: 'strength-seconds', label: 'Strength hold', value: '900', unit: 's', stricter: 'higher', bound: '86400' },
     { id: 'tightness-seconds', label: 'Tightness hold', value: '3600', unit: 's', stricter: 'higher', bound: '86400' },
     { id: 'coarsest', label: 'Gauge’s step at most', value: '0.5', unit: 'bar', stricter: 'lower', bound: '0.001' },
-    { id: 'temperature-doubt', label: 'A pipe thermometer may be off by', value: '0.5', unit: 'K', stricter: 'higher', bound: '5' },
-    { id: 'barometer-doubt', label: 'A barometer may be off by', value: '0.5', unit: 'hPa', stricter: 'higher', bound: '10' },
+    { id: 'temperature-doubt', label: 'Warming that may go unnoticed', value: '0.5', unit: 'K', stricter: 'higher', bound: '5' },
   ],
   kit: [
     'Nitrogen cylinder, chained, with a regulator to 1–2 times the test pressure',

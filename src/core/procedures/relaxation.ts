@@ -33,7 +33,7 @@ export function relaxingStages({ band, ceiling, seconds, threshold, share, when,
       band,
       ceiling,
       seconds,
-      criterion: { kind: 'no-fall', threshold, permitted },
+      limit: { kind: 'no-fall', threshold, permitted },
       restartFrom: id === 'stage-1' ? restartFrom : 'top-up',
     });
   return [

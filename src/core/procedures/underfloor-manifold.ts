@@ -1,8 +1,8 @@
-import { quantityIn } from '../planning/answers';
-import { overRating, parseComponents, seenBy, weakest } from '../planning/components';
-import { gasSight, oneStep, storedAdvice } from '../planning/gas-hold';
-import { waterSight } from '../planning/water-hold';
 import { fromSi, good, type Problem, type Result, toSi } from '../quantities';
+import { overRating, parseComponents, seenBy, weakest } from '../sizing/components';
+import { gasSight, oneStep, storedAdvice } from '../sizing/gas-hold';
+import { waterSight } from '../sizing/water-hold';
+import { quantityIn } from './answers';
 import { simulatedGauge } from './example-instruments';
 import {
   after,
@@ -143,18 +143,8 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       band: air ? band : { low: (test * 0.8).toFixed(2), high: band.high },
       ceiling: figure(air ? 'air-most' : 'water-most'),
       seconds,
-      criterion: { kind: 'no-fall', threshold },
+      limit: { kind: 'no-fall', threshold },
       restartFrom: 'hold',
-      ...(air
-        ? {
-            corrects: {
-              temperatureDoubtK: figure('temperature-doubt'),
-              barometerDoubtHpa: '0.5',
-              atmosphereHpa: '1013.25',
-              needed: seconds >= 3600,
-            },
-          }
-        : {}),
     }),
     soapTheRig('rig', 'hold', 'The gauge fell. Soap or look at the pump’s valve, the hose and the gauge’s joint first, then the manifold.'),
     restoreList(
@@ -177,6 +167,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
     ]),
   ];
   return good({
+    filled: air ? 'gas' : 'water',
     unit: 'bar',
     phases,
     highest: band.high,
@@ -251,7 +242,7 @@ export const underfloorManifold: Procedure = {
     { id: 'keep-low', label: 'Kept under screed from', value: '1.5', unit: 'bar', stricter: 'higher', bound: '2' },
     { id: 'keep-high', label: 'Kept under screed to', value: '2', unit: 'bar', stricter: 'lower', bound: '1.5' },
     { id: 'coarsest', label: 'Gauge’s step at most', value: '0.1', unit: 'bar', stricter: 'lower', bound: '0.001' },
-    { id: 'temperature-doubt', label: 'A pipe thermometer may be off by', value: '0.5', unit: 'K', stricter: 'higher', bound: '5' },
+    { id: 'temperature-doubt', label: 'Warming that may go unnoticed', value: '0.5', unit: 'K', stricter: 'higher', bound: '5' },
   ],
   kit: [
     'Filling pump and test pump with relief',

@@ -1,7 +1,7 @@
-import { quantityIn } from '../planning/answers';
-import { overRating, parseComponents } from '../planning/components';
-import { gasSight, oneStep, storedAdvice } from '../planning/gas-hold';
 import { fromSi, good, type Problem, type Result, toSi } from '../quantities';
+import { overRating, parseComponents } from '../sizing/components';
+import { gasSight, oneStep, storedAdvice } from '../sizing/gas-hold';
+import { quantityIn } from './answers';
 import { simulatedGauge } from './example-instruments';
 import {
   after,
@@ -99,9 +99,8 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       band: { low, high },
       ceiling: rating.toFixed(1),
       seconds,
-      criterion: { kind: 'no-fall', threshold },
+      limit: { kind: 'no-fall', threshold },
       restartFrom: 'hold',
-      corrects: { temperatureDoubtK: figure('temperature-doubt'), barometerDoubtHpa: '0.5', atmosphereHpa: '1013.25', needed: false },
     }),
     soapTheRig('rig', 'hold', 'The gauge fell. Soap the rig first, then inside.'),
     look(
@@ -130,6 +129,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
     ]),
   ];
   return good({
+    filled: 'gas',
     unit: 'psi',
     phases,
     highest: high,
@@ -197,7 +197,7 @@ export const vehicleWater: Procedure = {
     { id: 'blow-out', label: 'Blown out at no more than', value: '50', unit: 'psi', stricter: 'lower', bound: '20' },
     { id: 'hold-seconds', label: 'Hold', value: '600', unit: 's', stricter: 'higher', bound: '86400' },
     { id: 'coarsest', label: 'Gauge’s step at most', value: '1', unit: 'psi', stricter: 'lower', bound: '0.01' },
-    { id: 'temperature-doubt', label: 'A pipe thermometer may be off by', value: '0.5', unit: 'K', stricter: 'higher', bound: '5' },
+    { id: 'temperature-doubt', label: 'Warming that may go unnoticed', value: '0.5', unit: 'K', stricter: 'higher', bound: '5' },
   ],
   kit: [
     'Oil-free compressor with regulator and relief',

@@ -1,7 +1,7 @@
-import { quantityIn } from '../planning/answers';
-import { oneStep } from '../planning/gas-hold';
-import { type WaterPipe, waterPipeOptions, waterSight } from '../planning/water-hold';
 import { fromSi, good, type Problem, type Result } from '../quantities';
+import { oneStep } from '../sizing/gas-hold';
+import { type WaterPipe, waterPipeOptions, waterSight } from '../sizing/water-hold';
+import { quantityIn } from './answers';
 import { simulatedGauge } from './example-instruments';
 import {
   after,
@@ -96,7 +96,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       say: 'Open the tap to the gauge and read the supply pressure.',
       fields: [{ quantity: 'pressure', label: 'Supply pressure' }],
       points: [{ id: 'supply', label: 'Supply', aim: String(supply) }],
-      criterion: {
+      limit: {
         kind: 'in-bands',
         unit: 'bar',
         bands: {
@@ -134,7 +134,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       say: 'Read the gauge, and watch it. It must not rise.',
       band: { low: least, high: bled },
       seconds: Number(figure('let-by-seconds')),
-      criterion: { kind: 'no-rise', threshold },
+      limit: { kind: 'no-rise', threshold },
       restartFrom: 'let-by',
     }),
     holdPhase({
@@ -145,7 +145,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       say: 'Read the gauge and the clock. Nobody draws water until it is due.',
       band: { low: least, high: bled },
       seconds: holdSeconds,
-      criterion: { kind: 'no-fall', threshold },
+      limit: { kind: 'no-fall', threshold },
       restartFrom: 'let-by',
       afterRise: 'let-by',
     }),
@@ -169,6 +169,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
   ];
 
   return good({
+    filled: 'water',
     unit: 'bar',
     phases,
     highest: String(Math.ceil(supply)),

@@ -13,7 +13,7 @@ describe('water main (DOMAIN 5.12)', () => {
   test('a larger fall by the engineer’s word needs that word', () => {
     expect(exampleProblems('water-main-make-up', { answers: { 'large-fall': 'engineer' } })).toEqual(['criterion-missing']);
     const plan = examplePlan('water-main-make-up', { answers: { 'large-fall': 'engineer', criterion: 'Letter of 5 January' } });
-    expect(plan.phases.find(({ id }) => id === 'hold')).toMatchObject({ criterion: { kind: 'keep' } });
+    expect(plan.phases.find(({ id }) => id === 'hold')).toMatchObject({ limit: { kind: 'keep' } });
     expect(judge(plan, exampleEvents(plan, 'sound')).verdict).toBe('pass');
   });
   test('the thrust on an 8 in end at 200 psi is said: 44.7 kN', () => {

@@ -1,10 +1,23 @@
+import { makeUpPoints } from '../limits';
 import { endThrust } from '../physics/end-thrust';
 import { mainAllowance, mainMaterials } from '../physics/main-allowance';
-import { answerLabel, quantityIn } from '../planning/answers';
-import { overRating, parseComponents, seenBy, weakest } from '../planning/components';
-import { thrustWords } from '../planning/gas-hold';
-import type { Instrument } from '../planning/gauge';
-import { add, decimal, fromSi, good, type Problem, type Result, toSi, toText, unitLabel, type VolumeUnit } from '../quantities';
+import {
+  add,
+  decimal,
+  fromSi,
+  good,
+  type LengthUnit,
+  type Problem,
+  type Result,
+  toSi,
+  toText,
+  unitLabel,
+  type VolumeUnit,
+} from '../quantities';
+import { overRating, parseComponents, seenBy, weakest } from '../sizing/components';
+import { thrustWords } from '../sizing/gas-hold';
+import type { Instrument } from '../sizing/gauge';
+import { answerLabel, quantityIn, typedIn } from './answers';
 import { simulatedGauge, simulatedInstrument } from './example-instruments';
 import { checkPhase, edge, holdPhase, measurePhase, observePhase, step, zeroPhase } from './phase-shapes';
 import type { Phase } from './phases';
@@ -52,18 +65,18 @@ const inUnit = (answers: Answers, id: string, unit: 'psi' | 'm' | 's'): number =
 function course({ answers, figure, gauge, instruments }: CourseInput): Result<Course> {
   const vessel = instruments.vessel as Instrument<VolumeUnit>;
   const testPsi = inUnit(answers, 'test-pressure', 'psi').toFixed(1);
-  const lengthM = inUnit(answers, 'length', 'm').toFixed(3);
-  const diameterM = inUnit(answers, 'diameter', 'm').toFixed(4);
+  const [length, diameter] = [typedIn(asked, answers, 'length'), typedIn(asked, answers, 'diameter')];
+  const [lengthM, diameterM] = [inUnit(answers, 'length', 'm'), inUnit(answers, 'diameter', 'm')];
   const seconds = Math.round(inUnit(answers, 'hours', 's'));
   const material = mainMaterials.find((one) => one === answers.material) ?? 'iron';
   const within = figure('keep-within');
   const high = toText(add(decimal(testPsi), decimal(figure('raise-above'))));
   const testPa = toSi(Number(testPsi), 'psi');
-  const allowance = mainAllowance({ material, lengthM: Number(lengthM), diameterM: Number(diameterM), meanPa: testPa });
+  const allowance = mainAllowance({ material, lengthM, diameterM, meanPa: testPa });
   if (!allowance.ok) return allowance;
   const { components } = parseComponents(answers.components ?? '');
   const least = weakest(components, testPa, 'water');
-  const thrust = endThrust(testPa, Number(diameterM));
+  const thrust = endThrust(testPa, diameterM);
   const perHour = Number(vessel.readability) / (seconds / 3600);
 
   const phases: Phase[] = [
@@ -93,7 +106,7 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
       cautions: ['thrust'],
       band: { low: testPsi, high },
       seconds,
-      criterion: answers['large-fall'] === 'engineer' ? { kind: 'keep' } : { kind: 'keep', within },
+      limit: answers['large-fall'] === 'engineer' ? { kind: 'keep' } : { kind: 'keep', within },
       restartFrom: 'hold',
       say:
         answers['large-fall'] === 'engineer'
@@ -114,10 +127,26 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
       id: 'make-up',
       title: 'Make-up',
       when: [[{ phase: 'walk', outcome: ['dry', 'leak'] }]],
-      say: 'Pump back to the start pressure, then draw down to the low pressure into the vessel: read the water drawn.',
-      fields: [{ quantity: 'volume', label: 'Water drawn', instrument: 'vessel' }],
-      points: [{ id: 'drawn', label: 'Drawn down to the low pressure' }],
-      criterion: { kind: 'make-up-at-most', hold: 'hold', material, lengthM, diameterM, seconds, unit: vessel.unit },
+      say: 'Pump back to the start pressure and read it; then draw down to the low pressure into the vessel: read the pressure and the water drawn.',
+      fields: [
+        { quantity: 'pressure', label: 'Pressure' },
+        { quantity: 'volume', label: 'Water drawn', instrument: 'vessel' },
+      ],
+      points: [
+        { id: makeUpPoints.back, label: 'Pumped back to the start pressure', reads: ['pressure'] },
+        { id: makeUpPoints.drawn, label: 'Drawn down to the low pressure' },
+      ],
+      limit: {
+        kind: 'make-up-at-most',
+        hold: 'hold',
+        material,
+        length: length.value,
+        lengthUnit: length.unit as LengthUnit,
+        diameter: diameter.value,
+        diameterUnit: diameter.unit as LengthUnit,
+        seconds,
+        unit: vessel.unit,
+      },
       restartFrom: 'make-up',
     }),
     checkPhase({
@@ -149,6 +178,7 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
   ];
 
   return good({
+    filled: 'water',
     unit: 'psi',
     phases,
     // The top of the band must be read too, not only the pressure that is asked for.
@@ -179,7 +209,7 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
     ],
     notTested: ['The main beyond the section valves', 'Service pipes beyond their stops', 'The quality of the water'],
     advice: [
-      ...(thrust.ok ? [`At every end, bend and tee: ${thrustWords(thrust.value, Number(diameterM) * 1000)}`] : []),
+      ...(thrust.ok ? [`At every end, bend and tee: ${thrustWords(thrust.value, diameterM * 1000)}`] : []),
       ...(least === undefined
         ? []
         : [

@@ -57,8 +57,7 @@ describe('water isolation (DOMAIN 5.7)', () => {
 
 describe('drain level (DOMAIN 5.8)', () => {
   const id = 'drain-level-hold';
-  test('20 min, a millimetre is a fall', () =>
-    expect(holdOf(id)).toMatchObject({ seconds: 1200, unit: 'mm', criterion: { threshold: '1' } }));
+  test('20 min, a millimetre is a fall', () => expect(holdOf(id)).toMatchObject({ seconds: 1200, unit: 'mm', limit: { threshold: '1' } }));
   test('what it can see: 100 mm riser, 1 mm in 20 min is 0.0236 L/h; two risers add their areas', () => {
     const sees = (risers: string) => Number(examplePlan(id, { answers: { risers } }).sight.litresPerHour);
     // 3 mm in 20 min is 0.0707 L/h for each opening (DOMAIN 3.9).
@@ -71,7 +70,7 @@ describe('drain level (DOMAIN 5.8)', () => {
     expect(restore?.kind === 'check' && restore.items.find((item) => item.id === 'caps')?.text).toContain('loosely');
   });
   test('the ball holds its rated pressure within a tenth', () =>
-    expect(measureOf(id, 'ball', { answers: { ball: '40' } }).criterion).toMatchObject({
+    expect(measureOf(id, 'ball', { answers: { ball: '40' } }).limit).toMatchObject({
       bands: {
         steps: [
           { below: '36.0', outcome: 'low' },
@@ -120,7 +119,7 @@ describe('heating and water, hydraulic (DOMAIN 5.10)', () => {
     expect([holdOf(id, {}, 'stage-1').seconds, holdOf(id, {}, 'stage-2').seconds]).toEqual([300, 300]);
     expect(phaseIds(id)).toContain('top-up');
     expect(phaseIds(id, { answers: { pipe: 'copper' } })).not.toContain('top-up');
-    expect(holdOf(id, { answers: { pipe: 'copper' } }, 'stage-1').criterion).toEqual({ kind: 'no-fall', threshold: '0.05' });
+    expect(holdOf(id, { answers: { pipe: 'copper' } }, 'stage-1').limit).toEqual({ kind: 'no-fall', threshold: '0.05' });
   });
   test.each([
     ['sound', 'pass', 'tight'],

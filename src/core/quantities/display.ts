@@ -1,4 +1,4 @@
-import { absolute, compare, type Decimal, decimal, round, toText } from './decimal';
+import { absolute, compare, type Decimal, decimal, round, toText } from '../exact/decimal';
 
 /** Decimals that a readability shows: 0.1 → 1, 0.25 → 2, 5 → 0. */
 export const decimalsOf = (readability: string): number => decimal(readability).scale;

@@ -1,4 +1,4 @@
-import { add, type Decimal, decimal, negate, readDecimal } from './decimal';
+import { add, type Decimal, decimal, negate, readDecimal } from '../exact/decimal';
 import { bad, good, type Result } from './result';
 import { type Unit, type UnitKind, unitKind, unitLabel, unitsOf } from './units';
 

@@ -1,4 +1,4 @@
-import { compare, type Decimal, decimal, multiply, toNumber } from './decimal';
+import { compare, type Decimal, decimal, multiply, toNumber } from '../exact/decimal';
 
 /**
  * Units with their exact factor to SI. Factors are decimals, so that a limit in one unit and a reading in another are

@@ -19,6 +19,8 @@ export const csvColumns = [
   'qualifier',
   'source',
   'instrument_serial',
+  'event',
+  'withdrawn',
 ] as const;
 export type CsvColumn = (typeof csvColumns)[number];
 
@@ -31,17 +33,30 @@ export function csvCell(text: string): string {
 /** All readings of a record, one a line, traces a line a sample; RFC 4180, dot decimals, UTC times. */
 export function readingsCsv(record: TestRecord, utc: (ms: number) => string): string {
   const lines = [csvColumns.join(',')];
-  for (const { number, plan, events } of record.attempts)
+  for (const { number, plan, events } of record.attempts) {
+    // A withdrawal goes along in every export (DOMAIN 4.16).
+    const gone = new Map(events.flatMap((event) => (event.type === 'withdrawn' ? [[event.reading, event.reason] as const] : [])));
     for (const event of events)
-      for (const row of rowsOf(plan, event, utc)) lines.push(csvColumns.map((column) => csvCell(row[column] ?? String(number))).join(','));
+      for (const row of rowsOf(plan, event, utc, gone.get(event.id) ?? ''))
+        lines.push(csvColumns.map((column) => csvCell(row[column] ?? String(number))).join(','));
+  }
   return `${lines.join('\r\n')}\r\n`;
 }
 
 type Row = Readonly<Partial<Record<CsvColumn, string>>>;
 
-function rowsOf(plan: Plan, event: RunEvent, utc: (ms: number) => string): readonly Row[] {
+function rowsOf(plan: Plan, event: RunEvent, utc: (ms: number) => string, withdrawn: string): readonly Row[] {
   if (event.type !== 'reading' && event.type !== 'trace') return [];
-  const common = { phase: event.phase, round: String(event.round), source: event.source, unit: event.unit, point: '', qualifier: '' };
+  const common = {
+    phase: event.phase,
+    round: String(event.round),
+    source: event.source,
+    unit: event.unit,
+    point: '',
+    qualifier: '',
+    event: event.id,
+    withdrawn,
+  };
   if (event.type === 'reading')
     return [
       {
@@ -66,7 +81,7 @@ function rowsOf(plan: Plan, event: RunEvent, utc: (ms: number) => string): reado
 }
 
 /** Serial of the instrument that a phase reads a quantity on; none for a thermometer or barometer, which the plan does not name. */
-function serialOf(plan: Plan, { phase: id, quantity }: { readonly phase: string; readonly quantity: ReadQuantity }): string {
+export function serialOf(plan: Plan, { phase: id, quantity }: { readonly phase: string; readonly quantity: ReadQuantity }): string {
   const phase = plan.phases.find((one) => one.id === id);
   const role =
     phase?.kind === 'measure'

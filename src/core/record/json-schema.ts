@@ -1,32 +1,32 @@
-import { eventSchema } from './event-schema';
-import { planSchema } from './plan-schema';
+import { count, date, hash, is, list, may, name, oneOf, type Shape, shape, text, time, uuid, whole } from '../exact/shape';
+import { eventSchema } from '../judging/events';
+import { planShape } from '../planning/plan-shape';
 import { recordFormat, recordVersion } from './record';
-import { count, date, hash, list, name, object, oneOf, type Schema, text, time, uuid, whole } from './schema-parts';
 
-export { eventSchema } from './event-schema';
-export { planInputSchema, planSchema } from './plan-schema';
+export { eventSchema } from '../judging/events';
+export { planInputShape as planInputSchema, planShape as planSchema } from '../planning/plan-shape';
 
 /** JSON Schema (2020-12) of the open record: the one definition, checked by every reader and published in docs/. */
 
 /** A judgement is checked by judging again, so its shape is only outlined here. */
-const judgement: Schema = {
+const judgement: Shape<unknown> = {
   type: 'object',
   required: ['judge', 'planHash', 'verdict', 'reasons'],
   properties: { judge: name, planHash: hash, verdict: name, reasons: { type: 'array' } },
 };
 
-export const recordSchema: Schema = {
+export const recordSchema: Shape<unknown> = {
   $schema: 'https://json-schema.org/draft/2020-12/schema',
   $id: 'urn:vast-stone:record:1',
   title: 'Vast Stone test record',
-  ...object(
-    {
-      format: { const: recordFormat },
-      version: { const: recordVersion },
-      firm: object({ name }),
-      site: object({ name, address: text, occupier: text }),
-      system: object({ name, kind: name, components: list(text, 500) }),
-      test: object({
+  ...shape({
+    format: is(recordFormat),
+    version: is(recordVersion),
+    firm: may(shape({ name })),
+    site: may(shape({ name, address: text, occupier: text })),
+    system: may(shape({ name, kind: name, components: list(text, 500) })),
+    test: may(
+      shape({
         id: uuid,
         jobOrigin: text,
         visualInspection: oneOf('done', 'not done'),
@@ -34,26 +34,26 @@ export const recordSchema: Schema = {
         meterReading: text,
         technician: name,
       }),
-      attempts: {
-        type: 'array',
-        minItems: 1,
-        maxItems: 100,
-        items: object({ run: uuid, number: count, plan: planSchema, events: list(eventSchema, 1_000_000), judgement }, ['judgement']),
-      },
-      photos: list(object({ hash, stored: hash, takenAt: time }), 1000),
-      certificate: object(
-        {
-          number: name,
-          issuedAt: time,
-          issuedOn: date,
-          checkCode: name,
-          checkAddress: text,
-          corrects: object({ number: name, reason: text }),
-        },
-        ['corrects'],
-      ),
-      signatures: list(
-        object({
+    ),
+    attempts: list(
+      shape({ run: uuid, number: count, plan: planShape, events: list(eventSchema, 1_000_000), judgement: may(judgement) }),
+      100,
+      1,
+    ),
+    photos: may(list(shape({ hash, stored: hash, takenAt: time }), 1000)),
+    certificate: may(
+      shape({
+        number: name,
+        issuedAt: time,
+        issuedOn: date,
+        checkCode: name,
+        checkAddress: text,
+        corrects: may(shape({ number: name, reason: text })),
+      }),
+    ),
+    signatures: may(
+      list(
+        shape({
           role: oneOf('technician', 'customer'),
           name,
           signedAt: time,
@@ -62,16 +62,17 @@ export const recordSchema: Schema = {
         }),
         10,
       ),
-      seal: object({
-        algorithm: { const: 'ed25519' },
+    ),
+    seal: may(
+      shape({
+        algorithm: is('ed25519'),
         keyId: name,
-        publicKey: { type: 'string', pattern: '^[A-Za-z0-9+/]{43}=$' },
+        publicKey: { type: 'string', pattern: '^[A-Za-z0-9+/]{43}=$' } as Shape<string>,
         previous: hash,
         sealedAt: time,
         hash,
-        signature: { type: 'string', pattern: '^[A-Za-z0-9+/]{86}==$' },
+        signature: { type: 'string', pattern: '^[A-Za-z0-9+/]{86}==$' } as Shape<string>,
       }),
-    },
-    ['firm', 'site', 'system', 'test', 'photos', 'certificate', 'signatures', 'seal'],
-  ),
+    ),
+  }),
 };

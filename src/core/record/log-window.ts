@@ -1,5 +1,5 @@
 import type { Body } from '../judging/events';
-import { inBand } from '../judging/exact';
+import { inBand } from '../limits';
 import { instrumentOf, unitOfHold } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import type { HoldPhase } from '../procedures/phases';
@@ -114,5 +114,5 @@ export function logEvents(
     values.push(log.values[row]);
   }
   close();
-  return [reading('start', start), ...traces, ...(phase.criterion.kind === 'wait' ? [] : [reading('end', end)])];
+  return [reading('start', start), ...traces, ...(phase.limit.kind === 'wait' ? [] : [reading('end', end)])];
 }

@@ -1,12 +1,12 @@
 import { createHash, generateKeyPairSync, sign, verify } from 'node:crypto';
 import fc from 'fast-check';
+import { canonical } from '../exact/canonical';
+import { sha256, sha256Bytes } from '../exact/hash';
 import { judge } from '../judging/judge';
 import { eventsFor, fixtureRun, planFor } from '../simulation/fixtures';
-import { canonical } from './canonical';
 import { csvCell, readingsCsv } from './csv';
 import type { TestRecord } from './record';
 import { checkSeal, fingerprint, noSealBefore, recordHash, sealMessage } from './seal';
-import { sha256, sha256Bytes } from './sha256';
 
 describe('SHA-256', () => {
   test.each([

@@ -1,6 +1,6 @@
-import { canonical } from './canonical';
+import { canonical } from '../exact/canonical';
+import { sha256 } from '../exact/hash';
 import type { Seal, TestRecord } from './record';
-import { sha256 } from './sha256';
 
 export const noSealBefore = '0'.repeat(64);
 

@@ -81,7 +81,7 @@ export const ductModel: PlantModel = {
   scenarios: ductScenarios,
   track: (plan, id, seed, _: readonly PlantAct[]) => {
     const criterion = plan.phases.flatMap((phase) =>
-      phase.kind === 'measure' && phase.criterion.kind === 'flow-at-most' ? [phase.criterion] : [],
+      phase.kind === 'measure' && phase.limit.kind === 'flow-at-most' ? [phase.limit] : [],
     )[0];
     const meter = instrumentOf(plan, 'flow');
     const limit = criterion === undefined ? 0.01 : toSi(Number(criterion.limit), criterion.unit);

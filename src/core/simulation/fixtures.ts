@@ -1,8 +1,8 @@
 import { exampleInput } from '../planning/example-input';
-import type { Gauge } from '../planning/gauge';
 import { type Plan, type PlanInput, planTest } from '../planning/plan';
 import { procedureById } from '../procedures';
 import { domesticGasMillibar } from '../procedures/domestic-gas-millibar';
+import type { Gauge } from '../sizing/gauge';
 import { scenarioFor } from './plants';
 import { type Job, simulateRun } from './technician';
 

@@ -25,6 +25,6 @@ export const warmingOf = (plant: GasPlant, { thresholdMbar, pressureMbar, second
 export function scaleOf(plan: Plan, phase: HoldPhase): Scale {
   const unit = phase.unit ?? plan.unit;
   const mbar = (text: string): number => toSi(Number(text), unit) / 100;
-  const threshold = phase.criterion.kind === 'no-fall' ? mbar(phase.criterion.threshold) : 1;
+  const threshold = phase.limit.kind === 'no-fall' ? mbar(phase.limit.threshold) : 1;
   return { thresholdMbar: threshold, pressureMbar: mbar(phase.band.low), middleMbar: mbar(middleOf(phase)), seconds: phase.seconds };
 }

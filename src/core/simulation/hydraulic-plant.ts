@@ -129,7 +129,8 @@ export class HydraulicTrack extends SteppedTrack {
     this.fed = false;
     if (to - this.pa > plant.firesAbovePa) this.fired = true;
     const target = this.fired ? 0 : Math.min(to, plant.reachesPa);
-    this.pumpedM3 = this.pa > 0 ? this.taken(this.pa, target) : 0;
+    // Let down, it is drawn off into the vessel.
+    this.pumpedM3 = this.pa > 0 ? this.taken(Math.min(this.pa, target), Math.max(this.pa, target)) : 0;
     this.pa = target;
   }
 

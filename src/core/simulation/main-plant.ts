@@ -27,10 +27,10 @@ const mainScenarios: readonly MainScenario[] = [
 /** A sound main of the plan: what it is made of, a third of its allowance as its leak, a trace of air. */
 function soundMain(plan: Plan): HydraulicPlant {
   const criterion = plan.phases.flatMap((phase) =>
-    phase.kind === 'measure' && phase.criterion.kind === 'make-up-at-most' ? [phase.criterion] : [],
+    phase.kind === 'measure' && phase.limit.kind === 'make-up-at-most' ? [phase.limit] : [],
   )[0];
-  const lengthM = Number(criterion?.lengthM ?? '100');
-  const diameterM = Number(criterion?.diameterM ?? '0.1');
+  const lengthM = criterion === undefined ? 100 : toSi(Number(criterion.length), criterion.lengthUnit);
+  const diameterM = criterion === undefined ? 0.1 : toSi(Number(criterion.diameter), criterion.diameterUnit);
   const testPa = toSi(Number(plan.highest), plan.unit);
   const wallM = Math.max(0.004, diameterM / 20);
   const material = criterion?.material === 'PVC' ? 'PVC' : 'steel';

@@ -121,7 +121,7 @@ const refrigerantScenarios: readonly PipingScenario[] = [
 export const airModel = (scenarios: readonly PipingScenario[], stepS?: number): PlantModel => ({
   scenarios,
   track: (plan, id, seed, acts) => {
-    const holds = plan.phases.filter((phase) => phase.kind === 'hold' && phase.criterion.kind === 'no-fall') as readonly HoldPhase[];
+    const holds = plan.phases.filter((phase) => phase.kind === 'hold' && phase.limit.kind === 'no-fall') as readonly HoldPhase[];
     const sound = pipingOf(plan, seed, stepS);
     const scenario = scenarios.find((one) => one.id === id);
     const [first, last] = [holds[0], holds.at(-1)];

@@ -113,7 +113,7 @@ describe('ducts', () => {
 test('each plant knows its faults by name, and no other’s', () => {
   expect(scenarioFor({ plant: 'duct' }, 'hose-off')?.label).toContain('hose');
   expect(scenarioFor({ plant: 'water main' }, 'hose-off')).toBeUndefined();
-  expect(scenarioFor({}, 'let-by')).toBeDefined();
+  expect(scenarioFor({ plant: 'gas' }, 'let-by')).toBeDefined();
   for (const plant of ['gas', 'piping', 'water main', 'duct'] as const) {
     const ids = scenariosFor({ plant }).map(({ id }) => id);
     expect(new Set(ids).size).toBe(ids.length);

@@ -149,7 +149,7 @@ const model = (scenarios: readonly RegulatedScenario[], usual: Sound): PlantMode
 });
 
 const dialOf = (plan: Plan): Partial<GasPlant> => {
-  const dial = plan.phases.flatMap((phase) => (phase.kind === 'hold' && phase.criterion.kind === 'dial' ? [phase.criterion] : []))[0];
+  const dial = plan.phases.flatMap((phase) => (phase.kind === 'hold' && phase.limit.kind === 'dial' ? [phase.limit] : []))[0];
   return dial === undefined ? {} : { litresPerTurn: Number(dial.litresPerTurn) };
 };
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
+import { canonical } from '../exact/canonical';
 import { balancePressure } from '../physics/two-way-flow';
 import { toSi } from '../quantities';
-import { canonical } from '../record/canonical';
 import { eventsFor, jobFor, planFor } from './fixtures';
 import { GasTrack } from './gas-plant';
 import type { PlantAct } from './plant';

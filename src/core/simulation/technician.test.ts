@@ -22,7 +22,7 @@ describe.each(procedures.map(({ id }) => id))('%s', (id) => {
     expect(new Set(events.map((event) => event.id)).size).toBe(events.length);
     for (const [index, event] of events.entries()) {
       expect(event.enteredAt).toBeGreaterThanOrEqual(event.observedAt);
-      if (index > 0) expect(event.clock[0]).toBeGreaterThanOrEqual(events[index - 1].clock[0]);
+      expect(event.position).toBe(index + 1);
     }
     expect(events.filter(({ type }) => type === 'pen')).toHaveLength(1);
   });
@@ -54,7 +54,7 @@ describe.each(procedures.map(({ id }) => id))('%s', (id) => {
       if (first < 0) continue;
       const before = events.slice(0, first).flatMap((event) => (event.type === 'caution' ? [event.caution] : []));
       for (const caution of phase.cautions) expect(before).toContain(caution);
-      if (phase.kind !== 'hold' || phase.criterion.kind === 'wait') continue;
+      if (phase.kind !== 'hold' || phase.limit.kind === 'wait') continue;
       const [start, end] = ['start', 'end'].map((role) => readings(events, phase.id).find((event) => event.role === role));
       if (start !== undefined && end !== undefined) expect(end.observedAt - start.observedAt).toBeGreaterThanOrEqual(phase.seconds * 1000);
     }

@@ -1,11 +1,14 @@
-import { type Body, type Envelope, type ReadingRole, type RunEvent, tick } from '../judging/events';
+import type { Body, Envelope, ReadingRole, RunEvent } from '../judging/events';
 import { guardText } from '../judging/guard-text';
 import { type Judgement, judge } from '../judging/judge';
+import { heldSoFar, isSpoilt } from '../judging/state';
+import { makeUpPoints } from '../limits';
 import { aimOf, inPlanUnit } from '../planning/gauge-scale';
 import { instrumentOf, quantityOf } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import {
   type CheckPhase,
+  fieldsAt,
   type HoldPhase,
   type MeasurePhase,
   middleOf,
@@ -53,7 +56,7 @@ export function simulateRun(job: Job): readonly RunEvent[] {
       continue;
     }
     const state = judgement.phases.find(({ id }) => id === phase.id);
-    if (state?.spoilt === true)
+    if (isSpoilt(state) || (phase.kind === 'zero' && state?.state === 'current' && state.is === 'zeroing' && state.shown !== undefined))
       desk.meetTrouble(
         phase,
         judgement.next.find((step) => step.code === 'restart'),
@@ -68,7 +71,6 @@ class Desk {
   readonly events: RunEvent[] = [];
   private readonly acts: PlantAct[] = [];
   private now: number;
-  private clock: readonly [number, number] = [0, 0];
   private restarts = 0;
   private readonly seed: number;
   /** Holds whose pressure would not come up. */
@@ -87,7 +89,6 @@ class Desk {
 
   write(body: Body, observedAt = this.now): RunEvent {
     const { job } = this;
-    this.clock = tick(this.clock, this.now);
     const seq = this.events.length + 1;
     const envelope: Envelope = {
       schema: 1,
@@ -101,7 +102,7 @@ class Desk {
       offsetMinutes: job.offsetMinutes,
       boot: `${job.device}-1`,
       mono: observedAt - job.startAt,
-      clock: this.clock,
+      position: seq,
     };
     const event = { ...envelope, ...body } as RunEvent;
     this.events.push(event);
@@ -202,7 +203,7 @@ class Desk {
     const start = this.read('start', phase, round);
     // A start that does not count begins nothing: raised again at the next look.
     const state = judge(this.job.plan, this.events).phases.find(({ id }) => id === phase.id);
-    if (state?.startAt === undefined) {
+    if (heldSoFar(state) === undefined) {
       const tries = (this.missed.get(phase.id) ?? 0) + 1;
       this.missed.set(phase.id, tries);
       if (tries > 3) this.write({ type: 'stopped', reason: 'The pressure will not stay in the band that the hold starts from.' });
@@ -213,7 +214,7 @@ class Desk {
     this.disturbed(phase, round, start.observedAt);
     this.pumpBack(phase, round, start.observedAt, dueAt);
     this.trace(phase, round, start.observedAt, dueAt);
-    if (phase.criterion.kind === 'wait') {
+    if (phase.limit.kind === 'wait') {
       this.now = dueAt + 1000;
       return;
     }
@@ -224,14 +225,14 @@ class Desk {
 
   /** Looks every ten seconds and pumps back before the fall is too large, writing down the low pressure and the water. */
   private pumpBack(phase: HoldPhase, round: number, from: number, to: number): void {
-    if (phase.criterion.kind !== 'keep' || phase.criterion.within === undefined) return;
+    if (phase.limit.kind !== 'keep' || phase.limit.within === undefined) return;
     const { plan } = this.job;
     const { unit, readability } = instrumentOf(plan, phase.instrument);
     const field = plan.phases.flatMap((one) => (one.kind === 'measure' ? one.fields : [])).find(({ quantity }) => quantity === 'volume');
     const vessel = instrumentOf(plan, field?.instrument);
     const inPlan = (shown: number): number => inPlanUnit(plan, shown, phase);
     const start = Number(this.track().shownAt(from, phase.instrument));
-    const mostFall = Number(phase.criterion.within) - 1.5 * inPlan(Number(readability));
+    const mostFall = Number(phase.limit.within) - 1.5 * inPlan(Number(readability));
     let track = this.track();
     for (let at = from + 10_000; at < to - 30_000; at += 10_000) {
       const shown = track.shownAt(at, phase.instrument);
@@ -249,7 +250,7 @@ class Desk {
   private toRaise(phase: HoldPhase): boolean {
     const shown = this.shownIn(phase);
     if (shown && (this.poised || quantityOf(instrumentOf(this.job.plan, phase.instrument).unit) !== 'pressure')) return false;
-    return phase.criterion.kind === 'wait' || phase.purpose === 'let-by' || !shown;
+    return phase.limit.kind === 'wait' || phase.purpose === 'let-by' || !shown;
   }
 
   private feed(): void {
@@ -287,16 +288,12 @@ class Desk {
   }
 
   private measure(phase: MeasurePhase, round: number): void {
-    const { criterion } = phase;
-    if (criterion.kind === 'make-up-at-most') {
-      const start = this.events.findLast(
-        (event) => event.type === 'reading' && event.phase === criterion.hold && event.role === 'start' && event.quantity === 'pressure',
-      );
-      if (start?.type === 'reading') this.act('raise', String(fromSi(toSi(Number(start.value), start.unit), this.job.plan.unit)));
-    }
+    const { limit: criterion } = phase;
     if (phase.fed) this.feed();
     for (const point of phase.points) {
       this.wait(40);
+      // Pumped back to where the hold began, then drawn down to the lowest that it read.
+      if (criterion.kind === 'make-up-at-most') this.act('raise', this.endOf(criterion.hold, point.id === makeUpPoints.back));
       if (criterion.kind === 'air-at-most' && point.aim !== undefined) {
         this.act('raise', point.aim);
         if (inPlanUnit(this.job.plan, Number(this.track().shownAt(this.now + 2000))) < 0.9 * Number(point.aim)) {
@@ -304,7 +301,7 @@ class Desk {
           return;
         }
       }
-      for (const { quantity, instrument: role } of phase.fields) {
+      for (const { quantity, instrument: role } of fieldsAt(phase, point)) {
         const { unit, rangeLow } = instrumentOf(this.job.plan, role);
         const shown = this.track().measuredAt(this.now, point, quantity);
         this.figure('point', phase.id, round, quantity, shown ?? rangeLow, unit, {
@@ -313,6 +310,17 @@ class Desk {
         });
       }
     }
+  }
+
+  /** The start of a hold, or its lowest reading, in the plan's unit. */
+  private endOf(hold: string, first: boolean): string {
+    const read = this.events.flatMap((event) =>
+      event.type === 'reading' && event.phase === hold && event.quantity === 'pressure'
+        ? [{ role: event.role, value: fromSi(toSi(Number(event.value), event.unit), this.job.plan.unit) }]
+        : [],
+    );
+    const start = read.findLast(({ role }) => role === 'start');
+    return String(first ? (start?.value ?? 0) : Math.min(...read.map(({ value }) => value)));
   }
 
   private trace(phase: HoldPhase, round: number, from: number, to: number): void {

@@ -1,8 +1,8 @@
-import { boreOf, litresPerMetre } from '../planning/pipe-volume';
 import type { Plan } from '../planning/plan';
-import { softnessOf, type WaterPipe } from '../planning/water-hold';
 import type { HoldPhase } from '../procedures/phases';
 import { type PressureUnit, parseQuantity, toNumber, toSi } from '../quantities';
+import { boreOf, litresPerMetre } from '../sizing/pipe-volume';
+import { softnessOf, type WaterPipe } from '../sizing/water-hold';
 import { leakOf, warmingOf } from './gas-scale';
 import { type HydraulicPlant, HydraulicTrack, leakOver, soundWater } from './hydraulic-plant';
 import { airModel, type PipingScenario } from './piping-plant';
@@ -133,9 +133,9 @@ const model = (scenarios: readonly WaterScenario[], usual: (plan: Plan) => Parti
     const holds = plan.phases.filter((phase) => phase.kind === 'hold' && phase.purpose === 'tightness') as readonly HoldPhase[];
     const hold = holds.at(-1);
     const scenario = scenarios.find((one) => one.id === id);
-    if (hold === undefined || scenario === undefined || hold.criterion.kind !== 'no-fall') return new HydraulicTrack(sound, plan, acts);
+    if (hold === undefined || scenario === undefined || hold.limit.kind !== 'no-fall') return new HydraulicTrack(sound, plan, acts);
     const scale: Scale = {
-      thresholdPa: toSi(Number(hold.criterion.threshold), plan.unit),
+      thresholdPa: toSi(Number(hold.limit.threshold), plan.unit),
       pressurePa: toSi(Number(hold.band.high), plan.unit),
       seconds: hold.seconds,
     };

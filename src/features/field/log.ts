@@ -1,4 +1,4 @@
-import { type Body, compareEvents, type Envelope, type RunEvent, tick } from '@/core/judging/events';
+import { type Body, compareEvents, type Envelope, type RunEvent } from '@/core/judging/events';
 import type { Plan } from '@/core/planning/plan';
 import type { RemoteRun } from '@/server/field';
 import { boot, mono, newId, now, offsetMinutes } from './clock';
@@ -28,10 +28,6 @@ export async function writeEvent(
   const device = thisDevice();
   return store.transaction('rw', store.events, store.outbox, async () => {
     const known = await store.events.where('run').equals(run).toArray();
-    const last = known.reduce<readonly [number, number]>(
-      (latest, { clock }) => (clock[0] > latest[0] || (clock[0] === latest[0] && clock[1] > latest[1]) ? clock : latest),
-      [0, 0],
-    );
     const seq = known.reduce((count, event) => (event.device === device ? Math.max(count, event.seq) : count), 0) + 1;
     const envelope: Envelope = {
       schema: 1,
@@ -45,7 +41,6 @@ export async function writeEvent(
       offsetMinutes: offsetMinutes(),
       boot: moment.boot ?? boot,
       mono: moment.mono,
-      clock: tick(last, now()),
     };
     const event = { ...envelope, ...body } as RunEvent;
     await store.events.add(event);
@@ -101,8 +96,9 @@ export async function fetchRun(store: FieldStore, runId: string): Promise<'fetch
     await store.tests.put(test);
     await store.runs.bulkPut(runs.map(({ id, number, plan }) => ({ id, testId: test.id, number, plan })));
     for (const { id, events } of runs) {
-      const known = new Set((await store.events.where('run').equals(id).toArray()).map((event) => event.id));
-      const fresh = events.filter((event) => !known.has(event.id));
+      // What was written here is there already; what the server adds to it is its place in the log.
+      const known = new Map((await store.events.where('run').equals(id).toArray()).map((event) => [event.id, event.position]));
+      const fresh = events.filter((event) => !known.has(event.id) || known.get(event.id) !== event.position);
       if (fresh.length > 0) await store.events.bulkPut(fresh);
     }
   });

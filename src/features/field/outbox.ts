@@ -1,5 +1,5 @@
-import { now } from './clock';
-import type { FieldStore, Waiting } from './store';
+import { boot, mono, newId, now } from './clock';
+import { deviceId, type FieldStore, type Waiting } from './store';
 
 export type Signal =
   | { readonly state: 'sent' }
@@ -58,7 +58,10 @@ async function sendItems(store: FieldStore, waiting: readonly Waiting[]): Promis
       last.item = { ...item, events: [...last.item.events, ...item.events] };
     } else groups.push({ orders: [order], item });
   }
-  const response = await post('/api/field/sync', JSON.stringify({ items: groups.map(({ item }) => item) }));
+  const response = await post(
+    '/api/field/sync',
+    JSON.stringify({ items: groups.map(({ item }) => item), clock: { device: deviceId(newId), boot, at: now(), mono: mono() } }),
+  );
   if (response === undefined || response.status >= 500) return 'no signal';
   if (response.status === 401) return 'signed out';
   const answer = (await response.json()) as {

@@ -2,11 +2,11 @@
 
 import { useState } from 'react';
 import type { EventOf } from '@/core/judging/events';
-import { timeText } from '@/core/judging/exact';
 import { typedFigure } from '@/core/judging/typed-figure';
+import { timeText } from '@/core/limits';
 import type { Section } from '@/core/locating/sections';
-import type { Instrument } from '@/core/planning/gauge';
 import { unitLabel } from '@/core/quantities';
+import type { Instrument } from '@/core/sizing/gauge';
 import type { OpenRun } from '@/features/field/use-run';
 import { useDueAlarm } from '@/features/run/use-due-alarm';
 import { clockTime, countdown, useNow } from '@/features/run/use-now';

@@ -1,7 +1,7 @@
 'use client';
 
 import { useMemo, useState } from 'react';
-import { timeText } from '@/core/judging/exact';
+import { timeText } from '@/core/limits';
 import { nextSearch } from '@/core/locating/isolation-plan';
 import { hiddenLeak, likelihoods, subtree } from '@/core/locating/likelihood';
 import { fallenHold, isolationSeconds, searchLog, simulatedIsolation } from '@/core/locating/search-log';

@@ -2,10 +2,10 @@
 
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { dateText } from '@/core/judging/events';
-import { type Gauge, noGauge } from '@/core/planning/gauge';
 import { type Plan, type PlanInput, type PlanResult, planTest } from '@/core/planning/plan';
 import { type Answers, isAsked, type Procedure, procedureById, proceduresFor } from '@/core/procedures';
 import { inSentence } from '@/core/record/words';
+import { type Gauge, noGauge } from '@/core/sizing/gauge';
 import { now, offsetMinutes } from '@/features/field/clock';
 import { useField } from '@/features/field/field';
 import { FieldHeader } from '@/features/field/field-header';

@@ -1,9 +1,8 @@
 import { useState } from 'react';
 import { expectedCourse } from '@/core/judging/course';
-import { timeText } from '@/core/judging/exact';
 import { judge } from '@/core/judging/judge';
+import { holdRule, measureRule, timeText } from '@/core/limits';
 import { unitOfHold } from '@/core/planning/instruments';
-import { holdRule, measureRule } from '@/core/planning/limit-words';
 import type { Plan, Planned } from '@/core/planning/plan';
 import type { HoldPhase, Phase } from '@/core/procedures/phases';
 import type { Procedure } from '@/core/procedures/procedure';
@@ -126,7 +125,7 @@ function Headline({ plan, phase }: { readonly plan: Plan; readonly phase: Phase 
   switch (phase.kind) {
     case 'hold': {
       const unit = unitLabel(unitOfHold(plan, phase));
-      const { criterion } = phase;
+      const { limit: criterion } = phase;
       // A level starts wherever it was filled to; what counts is how far it may move.
       if (phase.unit === 'mm') return big(phase.title, `${clock(phase.seconds)}`, '', holdRule(criterion, unit));
       return big(
@@ -149,9 +148,9 @@ function Headline({ plan, phase }: { readonly plan: Plan; readonly phase: Phase 
       );
     }
     case 'measure':
-      return phase.criterion.kind === 'flow-at-most'
-        ? big('Permitted', phase.criterion.limit, unitLabel(phase.criterion.unit), measureRule(phase.criterion))
-        : big(phase.title, `${plan.highest}`, unitLabel(plan.unit), measureRule(phase.criterion));
+      return phase.limit.kind === 'flow-at-most'
+        ? big('Permitted', phase.limit.limit, unitLabel(phase.limit.unit), measureRule(phase.limit))
+        : big(phase.title, `${plan.highest}`, unitLabel(plan.unit), measureRule(phase.limit));
     default:
       return (
         <div className="slab p-4">
@@ -248,9 +247,9 @@ function Timeline({ course, plan, tasks }: { readonly course: readonly Phase[]; 
 export function sheetLine({ plan, gaugeFindings }: Planned): string {
   const judging = plan.phases.find(({ id }) => id === plan.judgedBy);
   const fits = plan.gauge.id === 'none' ? [] : [gaugeFindings.length === 0 ? 'gauge fits' : 'gauge does not fit'];
-  if (judging?.kind === 'measure') return [measureRule(judging.criterion), ...fits].join(' · ');
+  if (judging?.kind === 'measure') return [measureRule(judging.limit), ...fits].join(' · ');
   if (judging?.kind !== 'hold') return [judging?.title ?? plan.procedure.title, ...fits].join(' · ');
-  const { criterion } = judging;
+  const { limit: criterion } = judging;
   const unit = unitLabel(unitOfHold(plan, judging));
   return [
     ...(judging.unit === 'mm' ? [] : [`begins at ${judging.band.low}–${judging.band.high} ${unit}`]),

@@ -1,8 +1,8 @@
-import { type Gauge, gaugeFindings, type Instrument, type InstrumentUnit } from '@/core/planning/gauge';
 import { demandOf } from '@/core/planning/instruments';
 import { type PlanInput, planTest } from '@/core/planning/plan';
 import type { Procedure, Role } from '@/core/procedures';
 import { isPressureUnit, toSi, unitKind } from '@/core/quantities';
+import { type Gauge, gaugeFindings, type Instrument, type InstrumentUnit } from '@/core/sizing/gauge';
 
 /** An instrument of the van for one part of a plan, with why it does not suit. */
 export interface Offered {

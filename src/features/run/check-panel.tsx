@@ -4,8 +4,9 @@ import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
 import type { CheckState } from '@/core/judging/events';
 import type { PhaseJudgement } from '@/core/judging/judge';
-import type { Gauge } from '@/core/planning/gauge';
+import { itemsOf } from '@/core/judging/state';
 import type { CheckItem, CheckPhase } from '@/core/procedures/phases';
+import type { Gauge } from '@/core/sizing/gauge';
 import { now } from '@/features/field/clock';
 import { button, input, quietButton } from '@/ui/classes';
 import { countdown, useNow } from './use-now';
@@ -38,7 +39,8 @@ export function CheckPanel({
   /** Writes the guard gauge down and ticks its step off. */
   readonly readGuard: (item: CheckItem, value: string, celsius: string | undefined) => void;
 }) {
-  const open = phase.items.find(({ id }) => state.items?.every((item) => item.id !== id));
+  const items = itemsOf(state);
+  const open = phase.items.find(({ id }) => items.every((item) => item.id !== id));
   return (
     <ol className="divide-y divide-line border-y border-line" aria-label={phase.title}>
       {phase.items.map((item, index) => (
@@ -47,7 +49,7 @@ export function CheckPanel({
           item={item}
           number={index + 1}
           next={item.id === open?.id}
-          answered={state.items?.find(({ id }) => id === item.id)}
+          answered={items.find(({ id }) => id === item.id)}
           mayMove={mayMove}
           answer={answer}
           {...(item.guard === true ? { guard: { gauge, read: (value, celsius) => readGuard(item, value, celsius) } } : {})}

@@ -34,11 +34,8 @@ export function Conditions({
 }) {
   const { plan } = open.run;
   // A hold that was read to its end still wants its end's figures.
-  const over = open.judgement.phases.findLast(({ id, endAt }) => {
-    const spec = plan.phases.find((one) => one.id === id);
-    return endAt !== undefined && spec?.kind === 'hold' && spec.corrects !== undefined;
-  });
-  const state = present.holding ? present.state : over;
+  const ended = present.state?.state === 'current' && present.state.is === 'ended' ? present.state : undefined;
+  const state = present.holding || ended !== undefined ? present.state : undefined;
   const hold = plan.phases.find((one): one is HoldPhase => one.kind === 'hold' && one.id === state?.id);
   const ends: readonly End[] = present.holding && present.ask?.role !== 'end' ? ['start'] : ['start', 'end'];
   const rows = ends.flatMap((end) => {
@@ -60,6 +57,19 @@ export function Conditions({
           <kbd className="text-xs text-quiet @max-5xl:hidden">T</kbd>
         </button>
       ))}
+      {ended !== undefined && ended.owes.length > 0 && (
+        <button
+          type="button"
+          className={`${quietButton} min-h-12 justify-start text-left`}
+          disabled={!open.hasPen}
+          onClick={async () => {
+            for (const what of ended.owes) await open.write({ type: 'declined', phase: ended.id, round: ended.round, what });
+          }}
+        >
+          {`Not read at the end: go on without the ${ended.owes.join(' and the ')}`}
+          <kbd className="text-xs text-quiet @max-5xl:hidden">O</kbd>
+        </button>
+      )}
       {pumps && (
         <button type="button" className={`${quietButton} min-h-12`} disabled={!open.hasPen} onClick={() => setDialog('pump-back')}>
           Pump back… <kbd className="text-xs text-quiet @max-5xl:hidden">B</kbd>

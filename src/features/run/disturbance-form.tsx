@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { type DisturbanceKind, disturbanceKinds, neverWaived } from '@/core/judging/events';
+import { spanOf } from '@/core/judging/state';
 import { mono, now } from '@/features/field/clock';
 import type { OpenRun } from '@/features/field/use-run';
 import { button, input } from '@/ui/classes';
@@ -17,8 +18,9 @@ interface Held {
 function heldBefore({ run, judgement }: OpenRun, phase: string, holding: boolean): readonly Held[] {
   return judgement.phases.flatMap((state): Held[] => {
     const spec = run.plan.phases.find(({ id }) => id === state.id);
-    return spec?.kind === 'hold' && state.endAt !== undefined && !(holding && state.id === phase)
-      ? [{ id: state.id, title: spec.title, round: state.round, endAt: state.endAt }]
+    const { endAt } = spanOf(state);
+    return (spec?.kind === 'hold' || spec?.kind === 'measure') && endAt !== undefined && !(holding && state.id === phase)
+      ? [{ id: state.id, title: spec.title, round: state.round, endAt }]
       : [];
   });
 }

@@ -1,10 +1,10 @@
 'use client';
 
 import { useState } from 'react';
-import { readPipeTemperature } from '@/core/judging/criteria/warming';
+import { readPipeTemperature } from '@/core/judging/pipe-temperature';
 import { typedFigure } from '@/core/judging/typed-figure';
-import type { Gauge } from '@/core/planning/gauge';
 import { fromSi, toNumber, toSi, toText, unitLabel } from '@/core/quantities';
+import type { Gauge } from '@/core/sizing/gauge';
 import { button } from '@/ui/classes';
 import { FigureInput } from '@/ui/figure-input';
 

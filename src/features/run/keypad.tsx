@@ -2,8 +2,8 @@
 
 import { useEffect, useRef, useState } from 'react';
 import { typedFigure } from '@/core/judging/typed-figure';
-import type { Instrument } from '@/core/planning/gauge';
 import { unitLabel } from '@/core/quantities';
+import type { Instrument } from '@/core/sizing/gauge';
 import { button, quietButton } from '@/ui/classes';
 
 /**

@@ -1,6 +1,7 @@
 'use client';
 
 import { useMemo } from 'react';
+import { heldSoFar } from '@/core/judging/state';
 import { warmthOf } from '@/core/judging/trace';
 import { unitOfHold } from '@/core/planning/instruments';
 import { unitLabel } from '@/core/quantities';
@@ -34,6 +35,7 @@ export function LiveCourse({
   const warmth = useMemo(() => warmthOf(judgement, events, phase?.id ?? ''), [judgement, events, phase?.id]);
   const estimate = useEstimate(plan, holding ? phase?.id : undefined, points, warmth);
   const timed = holding || settlingUntil !== undefined;
+  const held = heldSoFar(state);
   const isList = phase?.kind === 'check' && phase.picture === undefined;
   const narrow = size.width < 600;
   const unit = unitLabel(phase?.kind === 'hold' ? unitOfHold(plan, phase) : plan.unit);
@@ -49,14 +51,14 @@ export function LiveCourse({
           events={events}
           traced={traced}
           {...(estimate === undefined ? {} : { estimate })}
-          {...(timed && state?.startAt !== undefined ? { nowSeconds: Math.max(0, (time - state.startAt) / 1000) } : {})}
+          {...(timed && held !== undefined ? { nowSeconds: Math.max(0, (time - held.startAt) / 1000) } : {})}
           width={Math.max(300, size.width)}
           height={(isList || phase === undefined) && narrow ? 128 : Math.max(160, Math.min(640, size.height))}
           narrow={narrow}
         />
       </div>
       <p className="min-h-6 px-4 pb-2 text-sm" data-testid="judge-so-far">
-        {estimate === undefined ? (holding ? soFarWords(plan, phase, state?.start, points) : '') : estimateWords(estimate, unit, phase)}
+        {estimate === undefined ? (holding ? soFarWords(plan, phase, held?.start, points) : '') : estimateWords(estimate, unit, phase)}
       </p>
     </>
   );

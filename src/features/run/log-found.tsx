@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef } from 'react';
-import { timeText } from '@/core/judging/exact';
+import { timeText } from '@/core/limits';
 import type { HoldPhase } from '@/core/procedures/phases';
 import type { GaugeLog } from '@/core/record/gauge-log';
 import { endFor, firstWindow, type LogWindow } from '@/core/record/log-window';

@@ -1,10 +1,11 @@
 'use client';
 
 import dynamic from 'next/dynamic';
+import { sentenceOf } from '@/core/judging/catalogue';
 import type { EventOf, ReadingRole } from '@/core/judging/events';
-import { inBand } from '@/core/judging/exact';
 import { guardText } from '@/core/judging/guard-text';
-import type { ReasonCode } from '@/core/judging/reasons';
+import { isSpoilt } from '@/core/judging/state';
+import { inBand } from '@/core/limits';
 import { instrumentOf, unitOfHold } from '@/core/planning/instruments';
 import type { Phase } from '@/core/procedures/phases';
 import { decimal, unitLabel } from '@/core/quantities';
@@ -52,7 +53,7 @@ const readingWords: Record<ReadingRole, string> = {
 };
 
 /** Reasons that ask something of whoever stands at the gauge; the rest belong to the verdict. */
-const saidAtOnce: readonly ReasonCode[] = [
+const saidAtOnce: readonly string[] = [
   'start-out-of-band',
   'start-too-soon',
   'second-start',
@@ -66,6 +67,10 @@ const saidAtOnce: readonly ReasonCode[] = [
   'hold-rise',
   'late-fall',
   'not-zeroed',
+  'start-not-under',
+  'over-ceiling',
+  'over-rating',
+  'restart-refused',
 ];
 
 export interface NowProps {
@@ -167,19 +172,20 @@ function Trouble({ open, present: { phase, state }, end }: NowProps & { readonly
   const notes = judgement.reasons.filter(
     (reason) =>
       reason.phase === phase.id &&
-      (saidAtOnce.includes(reason.code) || (state?.spoilt === true && reason.weight !== 'note' && reason.weight !== 'pass')),
+      (saidAtOnce.includes(reason.code) || (isSpoilt(state) && reason.weight !== 'note' && reason.weight !== 'pass')),
   );
   const restart = judgement.next.find((step) => step.code === 'restart');
+  const shown = state?.state === 'current' && state.is === 'zeroing' ? state.shown : undefined;
   return (
     <>
       {notes.map((note) => (
-        <Notice key={note.sentence} tone="caution" role="alert">
+        <Notice key={sentenceOf(note)} tone="caution" role="alert">
           {note.code === 'start-out-of-band' && phase.kind === 'hold'
-            ? (bandAdvice(run.plan, phase, note.data.value, false) ?? note.sentence)
-            : note.sentence}
+            ? (bandAdvice(run.plan, phase, note.data.value, false) ?? sentenceOf(note))
+            : sentenceOf(note)}
         </Notice>
       ))}
-      {state?.spoilt === true && (phase.kind === 'hold' || phase.kind === 'measure') && (
+      {isSpoilt(state) && (
         <div className="flex flex-col gap-2">
           {restart?.code === 'restart' && (
             <button type="button" className={`${button} min-h-14 text-lg`} disabled={!hasPen} onClick={() => open.restart(restart.phase)}>
@@ -191,10 +197,10 @@ function Trouble({ open, present: { phase, state }, end }: NowProps & { readonly
           </button>
         </div>
       )}
-      {phase.kind === 'zero' && state?.spoilt === true && (
+      {shown !== undefined && (
         <Notice tone="stop" role="alert">
-          It shows {state.end} {unit} while disconnected. Zero it and read again, or end the test and take another gauge. Nothing read with
-          it counts.
+          It shows {shown} {unit} while disconnected. Zero it and read again, or end the test and take another gauge. Nothing read with it
+          counts.
         </Notice>
       )}
     </>

@@ -1,5 +1,6 @@
 import { judge } from '@/core/judging/judge';
 import { LogBuilder } from '@/core/judging/log-builder';
+import { heldSoFar } from '@/core/judging/state';
 import { examplePlan, planFor } from '@/core/simulation/fixtures';
 import { plantMoves } from './plant-moves';
 import { presentOf } from './run-model';
@@ -45,7 +46,7 @@ test('nothing is moved once a hold has its start, nor in a list', () => {
     gas,
     judgement,
     log.events,
-    (judgement.phases.find(({ id }) => id === 'hold')?.startAt ?? 0) + 1000,
+    (heldSoFar(judgement.phases.find(({ id }) => id === 'hold'))?.startAt ?? 0) + 1000,
   );
   expect(phase?.id).toBe('hold');
   expect(plantMoves(gas, phaseOf(gas, 'hold'), state, log.events, ask, '19.00')).toEqual([]);

@@ -1,6 +1,7 @@
 import type { EventOf, RunEvent } from '@/core/judging/events';
-import { inBand } from '@/core/judging/exact';
 import type { PhaseJudgement } from '@/core/judging/judge';
+import { heldSoFar } from '@/core/judging/state';
+import { inBand, makeUpPoints } from '@/core/limits';
 import { aimOf, onGauge } from '@/core/planning/gauge-scale';
 import { instrumentOf, quantityRead, unitOfHold } from '@/core/planning/instruments';
 import type { Plan } from '@/core/planning/plan';
@@ -34,13 +35,13 @@ export function plantMoves(
       return [{ action: 'zero', value: '0', label: 'Zero it', key: 'Z' }];
     case 'hold': {
       // A level is filled by the step before; it cannot be raised from the gauge.
-      if (state?.startAt !== undefined || quantityRead(plan, phase) !== 'pressure')
-        return phase.fed === true && state?.startAt === undefined ? [feed] : [];
+      if (heldSoFar(state) !== undefined || quantityRead(plan, phase) !== 'pressure')
+        return phase.fed === true && heldSoFar(state) === undefined ? [feed] : [];
       if (phase.fed === true) return [feed];
       const { unit } = instrumentOf(plan, phase.instrument);
       const figure = unit === unitOfHold(plan, phase) ? middleOf(phase) : onGauge(plan, middleOf(phase), phase);
       // A hold that goes on where the last one ended starts as it stands: pipe that was let down again would only creep back.
-      const goesOn = phase.purpose !== 'let-by' && phase.criterion.kind !== 'wait';
+      const goesOn = phase.purpose !== 'let-by' && phase.limit.kind !== 'wait';
       if (shown !== undefined && goesOn && inBand(decimal(shown), unit, phase.band.low, phase.band.high, unitOfHold(plan, phase)))
         return [];
       const way = Number(shown) > Number(figure) ? 'Lower' : 'Raise';
@@ -63,17 +64,29 @@ function measureMoves(
   if (phase.fed === true) return [feed];
   const aim = ask?.point?.aim;
   // Pumped once for each pressure: the water is counted after it.
-  if (phase.criterion.kind === 'air-at-most' && aim !== undefined && ask?.quantity === 'pressure')
+  if (phase.limit.kind === 'air-at-most' && aim !== undefined && ask?.quantity === 'pressure')
     return [{ action: 'raise', value: aim, label: `Pump to ${aim} ${unitLabel(plan.unit)}`, key: 'U' }];
-  if (phase.criterion.kind === 'make-up-at-most') {
-    const { hold } = phase.criterion;
-    const start = events.findLast(
-      (event): event is EventOf<'reading'> =>
-        event.type === 'reading' && event.phase === hold && event.role === 'start' && event.quantity === 'pressure',
+  if (phase.limit.kind === 'make-up-at-most') {
+    const { hold } = phase.limit;
+    const read = events.filter(
+      (event): event is EventOf<'reading'> => event.type === 'reading' && event.phase === hold && event.quantity === 'pressure',
     );
+    const start = read.findLast(({ role }) => role === 'start');
     if (start === undefined) return [];
-    const back = String(fromSi(toSi(Number(start.value), start.unit), plan.unit));
-    return [{ action: 'raise', value: back, label: `Pump back to ${start.value} ${unitLabel(start.unit)}`, key: 'U' }];
+    const lowest = read.reduce(
+      (least, one) => (toSi(Number(one.value), one.unit) < toSi(Number(least.value), least.unit) ? one : least),
+      start,
+    );
+    const back = ask?.point?.id !== makeUpPoints.drawn;
+    const to = back ? start : lowest;
+    return [
+      {
+        action: 'raise',
+        value: String(fromSi(toSi(Number(to.value), to.unit), plan.unit)),
+        label: `${back ? 'Pump back' : 'Draw down'} to ${to.value} ${unitLabel(to.unit)}`,
+        key: 'U',
+      },
+    ];
   }
   return [];
 }

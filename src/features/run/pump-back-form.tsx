@@ -1,8 +1,9 @@
 import { useState } from 'react';
+import { heldSoFar } from '@/core/judging/state';
 import { typedFigure } from '@/core/judging/typed-figure';
-import type { Instrument } from '@/core/planning/gauge';
 import { instrumentOf, quantityOf } from '@/core/planning/instruments';
 import { fromSi, toSi, unitLabel } from '@/core/quantities';
+import type { Instrument } from '@/core/sizing/gauge';
 import { type Moment, thisMoment } from '@/features/field/log';
 import { button, quietButton } from '@/ui/classes';
 import { FigureInput } from '@/ui/figure-input';
@@ -52,7 +53,7 @@ export function PumpBack({ open, close, phase, round }: Inner) {
   const pumpSimulated = async () => {
     const { simulatedGauge } = await import('@/core/simulation/simulated-gauge');
     const before = simulatedGauge(plan, open.events, open.run.id)?.shownAt(opened.at);
-    const start = open.judgement.phases.find(({ id }) => id === phase)?.start;
+    const start = heldSoFar(open.judgement.phases.find(({ id }) => id === phase))?.start;
     if (before === undefined || start === undefined) return;
     await write(gauge, before, before, 'simulated gauge', opened);
     const raised = await open.write({ type: 'plant', action: 'raise', value: String(fromSi(toSi(Number(start), gauge.unit), plan.unit)) });

@@ -1,6 +1,7 @@
 import type { RunEvent } from '@/core/judging/events';
 import { judge } from '@/core/judging/judge';
 import { LogBuilder } from '@/core/judging/log-builder';
+import { heldSoFar } from '@/core/judging/state';
 import { estimateOf, tracesOf } from '@/core/judging/trace';
 import { demoGauge, eventsFor, fixtureRun, planFor } from '@/core/simulation/fixtures';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';
@@ -123,7 +124,7 @@ describe('traces and forecast', () => {
   test('the simulated gauge draws the open hold a second at a time, and the forecast sees a gross leak early', () => {
     const events = upTo('reading', 1);
     const judgement = judge(plan, events);
-    const hold = judgement.phases.find(({ id }) => id === 'hold');
+    const hold = heldSoFar(judgement.phases.find(({ id }) => id === 'hold'));
     const gauge = simulatedGauge(plan, events, fixtureRun);
     const time = (hold?.startAt ?? 0) + 40_000;
     const traced = tracesOf(plan, judgement, events, gauge, time);

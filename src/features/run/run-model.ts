@@ -1,25 +1,15 @@
 import type { Estimate, Point } from '@/core/judging/estimate';
-import type { EventOf, ReadingRole, RunEvent } from '@/core/judging/events';
+import type { EventOf, RunEvent } from '@/core/judging/events';
 import type { Judgement, PhaseJudgement } from '@/core/judging/judge';
-import { readingFault } from '@/core/judging/readings';
-import type { Instrument } from '@/core/planning/gauge';
+import { heldSoFar } from '@/core/judging/state';
 import { bandOnGauge, inPlanUnit, onGauge } from '@/core/planning/gauge-scale';
-import { instrumentOf, quantityOf, quantityRead, unitOfHold } from '@/core/planning/instruments';
+import { instrumentOf, quantityOf, unitOfHold } from '@/core/planning/instruments';
 import type { Plan } from '@/core/planning/plan';
-import { type HoldPhase, type MeasurePhase, type MeasurePoint, type Phase, type ReadQuantity, thresholdOf } from '@/core/procedures/phases';
+import { type HoldPhase, type Phase, thresholdOf } from '@/core/procedures/phases';
 import { decimalsOf, unitLabel } from '@/core/quantities';
+import { type Ask, present } from '@/core/running';
 
-/** A figure that is to be read next. */
-export interface Ask {
-  readonly role: ReadingRole;
-  readonly quantity: ReadQuantity;
-  readonly instrument: Instrument;
-  /** Role of that instrument; the plan's gauge where there is none. */
-  readonly of?: string;
-  /** Of a measuring phase. */
-  readonly point?: MeasurePoint;
-  readonly label?: string;
-}
+export { type Ask, readingsOf as phaseReadings } from '@/core/running';
 
 /** What the run screen shows now, derived from plan, judgement and the time; stores nothing. */
 export interface Now {
@@ -35,90 +25,50 @@ export interface Now {
   readonly ask?: Ask;
 }
 
+/** What the core says is to be done, in the shape that the screen draws. */
 export function presentOf(plan: Plan, judgement: Judgement, events: readonly RunEvent[], time: number): Now {
-  const phase = plan.phases.find(({ id }) => id === judgement.current);
+  const now = present(plan, judgement, events, time);
   const state = judgement.phases.find(({ id }) => id === judgement.current);
-  const settlingUntil =
-    phase?.kind === 'hold' && state?.startAt === undefined && judgement.openFrom !== undefined && time < judgement.openFrom
-      ? judgement.openFrom
-      : undefined;
-  if (settlingUntil !== undefined) {
-    const settling = judgement.phases.findLast(({ dueAt }) => dueAt === settlingUntil);
-    const view = {
-      ...judgement,
-      ...(settling === undefined ? {} : { current: settling.id }),
-      phases: judgement.phases.map((one) =>
-        one.id === settling?.id
-          ? { ...one, state: 'current' as const }
+  if (now.do === 'settle') {
+    const settling = judgement.phases.find(({ id }) => id === now.settling.id);
+    const held = heldSoFar(settling);
+    const shown: PhaseJudgement | undefined =
+      settling === undefined || held === undefined
+        ? undefined
+        : {
+            id: settling.id,
+            round: settling.round,
+            state: 'current',
+            is: 'running',
+            startAt: held.startAt,
+            dueAt: held.dueAt,
+            start: held.start,
+          };
+    const phases = judgement.phases.map(
+      (one): PhaseJudgement =>
+        shown !== undefined && one.id === shown.id
+          ? shown
           : one.id === judgement.current
-            ? { ...one, state: 'waiting' as const }
+            ? { id: one.id, round: one.round, state: 'waiting' }
             : one,
-      ),
-    };
+    );
     return {
-      phase: plan.phases.find(({ id }) => id === settling?.id) ?? phase,
-      ...(settling === undefined ? {} : { state: settling }),
-      view,
-      settlingUntil,
+      phase: now.settling,
+      ...(shown === undefined ? {} : { state: shown }),
+      view: { ...judgement, current: now.settling.id, phases },
+      settlingUntil: now.until,
       holding: false,
     };
   }
-  const holding = phase?.kind === 'hold' && state?.startAt !== undefined && state.spoilt !== true;
+  const phase = plan.phases.find(({ id }) => id === judgement.current);
+  const ask = now.do === 'read' || now.do === 'hold' ? now.ask : undefined;
   return {
     ...(phase === undefined ? {} : { phase }),
     ...(state === undefined ? {} : { state }),
     view: judgement,
-    holding,
-    ...askOf(plan, phase, state, events, judgement.withdrawn, time),
+    holding: state?.state === 'current' && state.is === 'running',
+    ...(ask === undefined ? {} : { ask }),
   };
-}
-
-function askOf(
-  plan: Plan,
-  phase: Phase | undefined,
-  state: PhaseJudgement | undefined,
-  events: readonly RunEvent[],
-  withdrawn: readonly string[],
-  time: number,
-): { readonly ask?: Ask } {
-  if (phase === undefined || (state?.spoilt === true && phase.kind !== 'zero')) return {};
-  if (phase.kind === 'measure') {
-    const ask = nextFigure(plan, phase, state?.round ?? 1, events, withdrawn);
-    return ask === undefined ? {} : { ask };
-  }
-  if (phase.kind !== 'zero' && phase.kind !== 'hold') return {};
-  const role = phase.kind === 'zero' ? 'zero' : state?.startAt === undefined ? 'start' : time >= (state.dueAt ?? 0) ? 'end' : 'between';
-  return {
-    ask: {
-      role,
-      quantity: quantityRead(plan, phase),
-      instrument: instrumentOf(plan, phase.instrument),
-      ...(phase.instrument === undefined ? {} : { of: phase.instrument }),
-    },
-  };
-}
-
-/** The first figure of a measuring phase that nobody has read yet, point by point; none when all are read. */
-function nextFigure(
-  plan: Plan,
-  phase: MeasurePhase,
-  round: number,
-  events: readonly RunEvent[],
-  withdrawn: readonly string[],
-): Ask | undefined {
-  const read = phaseReadings(events, withdrawn, phase.id, round);
-  for (const point of phase.points)
-    for (const { quantity, label, instrument: of } of phase.fields) {
-      const instrument = instrumentOf(plan, of);
-      const there = read.some(
-        (event) =>
-          event.quantity === quantity &&
-          (event.point ?? phase.points[0].id) === point.id &&
-          (event.qualifier === 'below range' || readingFault(instrument, event.value, event.unit) === undefined),
-      );
-      if (!there) return { role: 'point', quantity, instrument, point, label, ...(of === undefined ? {} : { of }) };
-    }
-  return undefined;
 }
 
 /** A figure that is raised for: it may not come up. */
@@ -127,7 +77,7 @@ export const mayNotCome = (ask: Ask | undefined): boolean =>
 
 /** A hold whose fall is pumped back while it runs. */
 export const isPumpedBack = (phase: Phase | undefined): boolean =>
-  phase?.kind === 'hold' && phase.criterion.kind === 'keep' && phase.criterion.within !== undefined;
+  phase?.kind === 'hold' && phase.limit.kind === 'keep' && phase.limit.within !== undefined;
 
 /** A stamp whose figure is still to be typed; at a point of several figures it stays until all of them are. */
 export function pendingStamp(
@@ -153,25 +103,11 @@ export function pendingStamp(
   );
 }
 
-/** Readings of a phase's round that still stand, in the order in which they were taken. */
-export const phaseReadings = (
-  events: readonly RunEvent[],
-  withdrawn: readonly string[],
-  phase: string,
-  round: number,
-): readonly EventOf<'reading'>[] =>
-  events
-    .filter(
-      (event): event is EventOf<'reading'> =>
-        event.type === 'reading' && event.phase === phase && event.round === round && !withdrawn.includes(event.id),
-    )
-    .sort((a, b) => a.observedAt - b.observedAt);
-
 /** The estimate in words. A forecast never replaces the time. */
 export function estimateWords(estimate: Estimate, unit: string, phase?: Phase): string {
   const figures = `Forecast fall ${estimate.forecast.toFixed(2)} ${unit} (${estimate.forecastLow.toFixed(2)} to ${estimate.forecastHigh.toFixed(2)}) when due`;
   if (estimate.status === 'below') {
-    const criterion = phase?.kind === 'hold' && phase.criterion.kind === 'no-fall' ? phase.criterion : undefined;
+    const criterion = phase?.kind === 'hold' && phase.limit.kind === 'no-fall' ? phase.limit : undefined;
     return criterion?.permitted !== undefined && estimate.forecast >= Number(criterion.threshold)
       ? `${figures}: within the permitted ${criterion.permitted} so far, but perceptible: the pipework alone will have to show none. The full time still counts.`
       : `${figures}: below the limit so far. The full time still counts.`;
@@ -183,7 +119,7 @@ export function estimateWords(estimate: Estimate, unit: string, phase?: Phase): 
 /** How far the gauge has moved in the open hold, and what would count: where no forecast is made yet, or none can be. */
 export function soFarWords(plan: Plan, phase: Phase | undefined, start: string | undefined, points: readonly Point[]): string | undefined {
   const last = points.at(-1);
-  const perceptible = phase?.kind === 'hold' ? thresholdOf(phase.criterion) : undefined;
+  const perceptible = phase?.kind === 'hold' ? thresholdOf(phase.limit) : undefined;
   if (phase?.kind !== 'hold' || perceptible === undefined || start === undefined || last === undefined || points.length < 2)
     return undefined;
   const asked = unitOfHold(plan, phase);
@@ -193,7 +129,7 @@ export function soFarWords(plan: Plan, phase: Phase | undefined, start: string |
   const size = Math.abs(fall).toFixed(shown === asked ? decimalsOf(readability) : 2);
   const moved = Number(size) === 0 ? 'It has not moved' : `${fall > 0 ? 'Fallen' : 'Risen'} ${size} ${unit}`;
   const threshold = `${perceptible} ${unit}`;
-  if (phase.criterion.kind === 'no-rise')
+  if (phase.limit.kind === 'no-rise')
     return fall > 0 && Number(size) > 0
       ? `${moved} so far: noted, and the test goes on. A rise of ${threshold} would count.`
       : `${moved} so far; a rise of ${threshold} would count.`;

@@ -2,6 +2,7 @@
 
 import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
+import { heldSoFar, isSpoilt, itemsOf } from '@/core/judging/state';
 import { thisDevice } from '@/features/field/log';
 import type { OpenRun } from '@/features/field/use-run';
 import { useShortcuts } from '@/ui/use-shortcuts';
@@ -42,7 +43,7 @@ export function RunScreen({
   const [dialog, setDialog] = useState<string>();
   const gas = 'smell' in plan.cautions;
   const round = state?.round ?? 1;
-  const dueAt = settlingUntil ?? (holding ? state?.dueAt : undefined);
+  const dueAt = settlingUntil ?? (holding ? heldSoFar(state)?.dueAt : undefined);
 
   useEffect(keepAwake, []);
   useEffect(fetchParts, []);
@@ -75,7 +76,7 @@ export function RunScreen({
                       settling: settlingUntil !== undefined,
                       holding,
                       left,
-                      spoilt: state?.spoilt === true,
+                      spoilt: isSpoilt(state),
                     })}
               </p>
             </div>
@@ -126,7 +127,7 @@ function keysOf({ hasPen, write }: OpenRun, hands: Hands, { phase, state, ask, h
     a: () => {
       const item =
         phase?.kind === 'check' && hands.cautions.length === 0
-          ? phase.items.find(({ id }) => state?.items?.every((done) => done.id !== id))
+          ? phase.items.find(({ id }) => itemsOf(state).every((done) => done.id !== id))
           : undefined;
       // What is to be written or read is no matter of one key.
       if (item !== undefined && item.write === undefined && item.guard !== true && hasPen)

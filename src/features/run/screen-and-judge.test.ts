@@ -1,7 +1,8 @@
 import fc from 'fast-check';
-import { inBand } from '@/core/judging/exact';
 import { judge } from '@/core/judging/judge';
 import { LogBuilder } from '@/core/judging/log-builder';
+import { heldSoFar, outcomeOf } from '@/core/judging/state';
+import { inBand } from '@/core/limits';
 import { decimal } from '@/core/quantities';
 import { planFor } from '@/core/simulation/fixtures';
 import { limitLines } from './pictures/hold-limits';
@@ -23,9 +24,11 @@ test('a fall to the drawn floor fails, a step above it does not: the line is whe
       expect(floor.decides).toBe(true);
       const at = Math.round(floor.at * 100);
       const outcome = (end: number) =>
-        judge(plan, new LogBuilder(plan).proved().settled().held(hundredths(start), hundredths(end)).events).phases.find(
-          ({ id }) => id === 'hold',
-        )?.outcome;
+        outcomeOf(
+          judge(plan, new LogBuilder(plan).proved().settled().held(hundredths(start), hundredths(end)).events).phases.find(
+            ({ id }) => id === 'hold',
+          ),
+        );
       expect(outcome(at)).not.toBe('tight');
       expect(outcome(at + 1)).toBe('tight');
     }),
@@ -40,7 +43,7 @@ test('a start that the screen wants bled or raised begins no hold, and one that 
       const isIn = inBand(decimal(value), 'mbar', hold.band.low, hold.band.high, 'mbar');
       const advice = bandAdvice(plan, hold, value, isIn);
       const judgement = judge(plan, new LogBuilder(plan).proved().settled().at(170).read('hold', 'start', value).events);
-      const begun = judgement.phases.find(({ id }) => id === 'hold')?.startAt !== undefined;
+      const begun = heldSoFar(judgement.phases.find(({ id }) => id === 'hold')) !== undefined;
       expect(begun).toBe(advice === undefined);
       if (advice !== undefined) expect(advice).toMatch(start > 2100 ? /bleed to 20–21/ : /raise to 20–21/);
     }),

@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { readPipeTemperature } from '@/core/judging/criteria/warming';
+import { readPipeTemperature } from '@/core/judging/pipe-temperature';
+import { spanOf } from '@/core/judging/state';
 import type { ReadQuantity } from '@/core/procedures/phases';
 import {
   atmosphereFromBarometer,
@@ -31,12 +32,12 @@ export function Temperature({ open, close, phase, holding }: Inner) {
   const { run, judgement, events } = open;
   const judging = (id: string) => {
     const spec = run.plan.phases.find((one) => one.id === id);
-    return spec?.kind === 'hold' && spec.criterion.kind !== 'wait';
+    return spec?.kind === 'hold' && spec.limit.kind !== 'wait';
   };
   const state =
     holding && judging(phase)
       ? judgement.phases.find(({ id }) => id === phase)
-      : judgement.phases.findLast(({ id, endAt }) => endAt !== undefined && judging(id));
+      : judgement.phases.findLast((one) => spanOf(one).endAt !== undefined && judging(one.id));
   const spec = run.plan.phases.find((one) => one.id === state?.id);
   const corrects = spec?.kind === 'hold' ? spec.corrects : undefined;
   const taken = (role: 'start' | 'end') =>

@@ -3,6 +3,7 @@
 import { useCallback, useRef, useState } from 'react';
 import type { CheckState, EventOf, ReadingSource, RunEvent } from '@/core/judging/events';
 import { sampled, sampleStepMs } from '@/core/judging/sampling';
+import { heldSoFar, outcomeOf } from '@/core/judging/state';
 import type { CheckItem } from '@/core/procedures/phases';
 import { decimal, isPressureUnit } from '@/core/quantities';
 import type { PlantTrack } from '@/core/simulation/plant';
@@ -37,16 +38,17 @@ export function useHands(
     async (role: Ask['role'], moment: Moment) => {
       const settled =
         role === 'start'
-          ? judgement.phases.findLast(({ dueAt, outcome }) => outcome === 'settled' && dueAt === judgement.openFrom)
+          ? judgement.phases.findLast((one) => outcomeOf(one) === 'settled' && heldSoFar(one)?.dueAt === judgement.openFrom)
           : undefined;
       const over = role === 'end' ? state : settled;
       const spec = plan.phases.find(({ id }) => id === over?.id);
-      if (gauge === undefined || over?.startAt === undefined || spec?.kind !== 'hold' || phase?.kind !== 'hold') return;
+      const held = heldSoFar(over);
+      if (gauge === undefined || over === undefined || held === undefined || spec?.kind !== 'hold' || phase?.kind !== 'hold') return;
       const { unit, readability } = plan.instruments?.[spec.instrument ?? ''] ?? plan.gauge;
       const there = events.some((event) => event.type === 'trace' && event.phase === over.id && event.round === over.round);
       if (!isPressureUnit(unit) || (role === 'start' && there)) return;
-      const until = role === 'end' ? moment.at : (over.dueAt ?? moment.at);
-      const samples = sampled(gauge, over.startAt, until, spec.seconds, spec.instrument);
+      const until = role === 'end' ? moment.at : held.dueAt;
+      const samples = sampled(gauge, held.startAt, until, spec.seconds, spec.instrument);
       const { scale } = decimal(readability);
       for (let from = 0; from < samples.length; from += 600)
         await write({

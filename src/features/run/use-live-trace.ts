@@ -4,6 +4,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Point } from '@/core/judging/estimate';
 import type { RunEvent } from '@/core/judging/events';
 import type { Judgement } from '@/core/judging/judge';
+import { heldSoFar, outcomeOf } from '@/core/judging/state';
 import { holdsUnderWay, type Traced, tracesOf } from '@/core/judging/trace';
 import { inPlanUnit } from '@/core/planning/gauge-scale';
 import type { Plan } from '@/core/planning/plan';
@@ -33,7 +34,7 @@ export function useLiveTrace(
   const running = useMemo(() => holdsUnderWay(judgement)[0], [judgement]);
   const phase = plan.phases.find((one): one is HoldPhase => one.kind === 'hold' && one.id === running?.id);
   const there = events.some((event) => event.type === 'trace' && event.phase === running?.id && event.round === running.round);
-  const key = running === undefined || phase === undefined || there ? '' : `${running.id} ${running.round} ${running.startAt}`;
+  const key = running === undefined || phase === undefined || there ? '' : `${running.id} ${running.round} ${heldSoFar(running)?.startAt}`;
   const buffer = useRef<{ key: string; points: Point[] }>({ key: '', points: [] });
   const [length, setLength] = useState(0);
   const latest = useRef({ gauge, running, phase, plan });
@@ -43,12 +44,13 @@ export function useLiveTrace(
     if (buffer.current.key !== key) buffer.current = { key, points: [] };
     const read = () => {
       const { gauge: asked, running: open, phase: hold, plan: own } = latest.current;
-      if (asked === undefined || open?.startAt === undefined || hold === undefined) return;
+      const held = heldSoFar(open);
+      if (asked === undefined || held === undefined || hold === undefined) return;
       const step = stepOf(hold);
       const { points } = buffer.current;
-      const until = Math.min(now(), open.outcome === 'settled' ? (open.dueAt ?? now()) : now());
+      const until = Math.min(now(), outcomeOf(open) === 'settled' ? held.dueAt : now());
       for (let taken = 0; taken < atOnce; taken += 1) {
-        const at = open.startAt + points.length * step;
+        const at = held.startAt + points.length * step;
         if (at > until) break;
         points.push({ seconds: (points.length * step) / 1000, value: inPlanUnit(own, Number(asked.shownAt(at, hold.instrument)), hold) });
       }

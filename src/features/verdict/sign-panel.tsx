@@ -1,9 +1,9 @@
 'use client';
 
 import { useCallback, useEffect, useRef, useState } from 'react';
+import { canonical } from '@/core/exact/canonical';
+import { sha256 } from '@/core/exact/hash';
 import { judge } from '@/core/judging/judge';
-import { canonical } from '@/core/record/canonical';
-import { sha256 } from '@/core/record/sha256';
 import { SignForm } from '@/features/certify/sign-form';
 import { newId, now } from '@/features/field/clock';
 import { useField } from '@/features/field/field';

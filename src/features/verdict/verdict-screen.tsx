@@ -2,7 +2,7 @@
 
 import { useMemo } from 'react';
 import { boundaryStates } from '@/core/judging/boundaries';
-import type { Finding } from '@/core/judging/reasons';
+import { type Said, said } from '@/core/judging/render';
 import { tracesOf } from '@/core/judging/trace';
 import { verdictWords } from '@/core/record/words';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';
@@ -39,8 +39,9 @@ export function VerdictScreen({
   const gauge = useMemo(() => simulatedGauge(plan, events, run.id), [plan, events, run.id]);
   const traced = useMemo(() => tracesOf(plan, judgement, events, gauge, 0), [plan, judgement, events, gauge]);
   const [frame, size] = useSize();
-  const weighty = judgement.reasons.filter(({ weight }) => weight !== 'note');
-  const notes = judgement.reasons.filter(({ weight }) => weight === 'note');
+  const reasons = said(plan, judgement);
+  const weighty = reasons.filter(({ weight }) => weight !== 'note');
+  const notes = reasons.filter(({ weight }) => weight === 'note');
   const finished = judgement.verdict !== 'in progress';
   return (
     <main className="mx-auto max-w-4xl px-4 pb-16 pt-3">
@@ -174,11 +175,11 @@ export function VerdictScreen({
   );
 }
 
-function Reason({ reason }: { readonly reason: Finding }) {
+function Reason({ reason }: { readonly reason: Said }) {
   return (
     <li className="text-lg leading-snug">
       {reason.sentence}
-      {reason.working !== undefined && reason.working.length > 0 && (
+      {reason.working.length > 0 && (
         <details>
           <summary className="text-sm text-quiet">Show the sum</summary>
           {reason.working.map((line) => (

@@ -1,4 +1,5 @@
 import { scaleLinear } from 'd3-scale';
+import { pointsOf } from '@/core/judging/state';
 import { instrumentOf } from '@/core/planning/instruments';
 import type { MeasurePhase } from '@/core/procedures/phases';
 import { fromSi, toSi, unitLabel } from '@/core/quantities';
@@ -7,12 +8,12 @@ import type { SceneProps } from './scenery';
 
 /** Water that a rise of pressure takes: with no air, with the most that is let pass, and as it was read. */
 export function AirPicture({ plan, phase, judgement, box }: SceneProps<MeasurePhase>) {
-  const { criterion } = phase;
+  const { limit: criterion } = phase;
   if (criterion.kind !== 'air-at-most') return null;
   const gauge = instrumentOf(plan, phase.fields.find(({ quantity }) => quantity === 'pressure')?.instrument);
   const pump = instrumentOf(plan, phase.fields.find(({ quantity }) => quantity === 'volume')?.instrument);
   const air = Number(criterion.atmosphereHpa) * 100;
-  const read = (stateOf(judgement, phase.id)?.points ?? []).flatMap(({ values }) =>
+  const read = pointsOf(stateOf(judgement, phase.id)).flatMap(({ values }) =>
     values.pressure === undefined || values.volume === undefined
       ? []
       : [{ pa: toSi(Number(values.pressure), gauge.unit), m3: toSi(Number(values.volume), pump.unit) }],

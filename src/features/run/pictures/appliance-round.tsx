@@ -1,3 +1,4 @@
+import { itemsOf } from '@/core/judging/state';
 import type { CheckPhase } from '@/core/procedures/phases';
 import { stateOf } from './scene';
 import type { SceneProps } from './scenery';
@@ -16,8 +17,8 @@ export function ApplianceRound({ plan, phase, judgement, box }: SceneProps<Check
     .map((line) => line.trim());
   const isNew = (index: number) =>
     listed[index] !== undefined && before.some((line) => line !== '') && !before.includes(listed[index].toLowerCase());
-  const done = stateOf(judgement, phase.id)?.items ?? [];
-  const lit = plan.phases.some(({ id }) => stateOf(judgement, id)?.items?.some((item) => item.id === 'lit') === true);
+  const done = itemsOf(stateOf(judgement, phase.id));
+  const lit = plan.phases.some(({ id }) => itemsOf(stateOf(judgement, id)).some((item) => item.id === 'lit'));
   const step = (box.width - 90) / count;
   const pipe = box.y + 40;
   const look = (box.width - 8) / phase.items.length;

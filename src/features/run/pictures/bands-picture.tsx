@@ -1,4 +1,5 @@
 import { scaleLinear } from 'd3-scale';
+import { pointsOf } from '@/core/judging/state';
 import { inPlanUnit } from '@/core/planning/gauge-scale';
 import type { MeasurePhase } from '@/core/procedures/phases';
 import { type Unit, unitLabel } from '@/core/quantities';
@@ -7,11 +8,11 @@ import type { SceneProps } from './scenery';
 
 /** A figure on its scale of named ranges: a supply's pressure, a ball's, a regulator's under flow. */
 export function BandsPicture({ plan, phase, judgement, box }: SceneProps<MeasurePhase>) {
-  const { criterion } = phase;
+  const { limit: criterion } = phase;
   if (criterion.kind !== 'in-bands') return null;
   const { steps, beyond } = criterion.bands;
   const field = phase.fields[0];
-  const values = (stateOf(judgement, phase.id)?.points ?? []).flatMap(({ values: read }) => {
+  const values = pointsOf(stateOf(judgement, phase.id)).flatMap(({ values: read }) => {
     const value = read[field.quantity];
     return value === undefined
       ? []

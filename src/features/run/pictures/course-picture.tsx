@@ -4,6 +4,7 @@ import { expectedCourse } from '@/core/judging/course';
 import type { Estimate, Point } from '@/core/judging/estimate';
 import type { RunEvent } from '@/core/judging/events';
 import type { Judgement } from '@/core/judging/judge';
+import { heldSoFar } from '@/core/judging/state';
 import type { Traced } from '@/core/judging/trace';
 import { unitOfHold } from '@/core/planning/instruments';
 import type { Plan } from '@/core/planning/plan';
@@ -176,6 +177,6 @@ function Traces({
 
 function courseInWords(plan: Plan, judgement: Judgement): string {
   const phase = plan.phases.find(({ id }) => id === judgement.current);
-  const state = judgement.phases.find(({ id }) => id === judgement.current);
-  return `The course of the test. ${phase === undefined ? 'All phases are done.' : `Open now: ${phase.title}${state?.start === undefined ? '' : `, started at ${state.start}`}.`}`;
+  const start = heldSoFar(judgement.phases.find(({ id }) => id === judgement.current))?.start;
+  return `The course of the test. ${phase === undefined ? 'All phases are done.' : `Open now: ${phase.title}${start === undefined ? '' : `, started at ${start}`}.`}`;
 }

@@ -10,12 +10,12 @@ const onCircle = (turns: number, radius: number): readonly [number, number] => [
 
 /** The meter's smallest dial: where its hand was marked, where it stands, and the part of a turn that counts. */
 export function DialPicture({ plan, phase, judgement, traced, box }: SceneProps<HoldPhase>) {
-  if (phase.criterion.kind !== 'dial') return null;
+  if (phase.limit.kind !== 'dial') return null;
   const start = startOf(plan, judgement, phase);
   const points = traced.find((one) => one.phase === phase.id)?.points ?? [];
   const now = points.at(-1)?.value ?? start;
   const radius = Math.min(box.height / 2 - 14, box.width / 4);
-  const threshold = Number(phase.criterion.threshold);
+  const threshold = Number(phase.limit.threshold);
   const moved = start === undefined || now === undefined ? 0 : now - start;
   const mark = start ?? 0;
   // A fiftieth of a turn is hardly seen on the dial's own face: the arc beside it shows it ten times as large.

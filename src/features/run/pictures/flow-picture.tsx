@@ -1,4 +1,5 @@
 import { scaleLog } from 'd3-scale';
+import { pointsOf } from '@/core/judging/state';
 import { fitDuct, flowAt, impliedExponent, usualExponent } from '@/core/physics/duct-flow';
 import { instrumentOf } from '@/core/planning/instruments';
 import type { MeasurePhase } from '@/core/procedures/phases';
@@ -16,11 +17,11 @@ interface Read {
 
 /** Flow against pressure, both logarithmic: what is permitted, the rig's own band above it, the points, and the line through them. */
 export function FlowPicture({ plan, phase, judgement, box }: SceneProps<MeasurePhase>) {
-  const { criterion } = phase;
+  const { limit: criterion } = phase;
   if (criterion.kind !== 'flow-at-most') return null;
   const gauge = instrumentOf(plan, phase.fields.find(({ quantity }) => quantity === 'pressure')?.instrument);
   const fan = instrumentOf(plan, phase.fields.find(({ quantity }) => quantity === 'flow')?.instrument);
-  const read = (stateOf(judgement, phase.id)?.points ?? []).flatMap(({ values }): Read[] =>
+  const read = pointsOf(stateOf(judgement, phase.id)).flatMap(({ values }): Read[] =>
     values.pressure === undefined || values.flow === undefined
       ? []
       : [{ pa: toSi(Number(values.pressure), gauge.unit), flowM3s: toSi(Number(values.flow), fan.unit) }],

@@ -39,7 +39,7 @@ export function HoldTrace({
     (point) => y(point.value),
   );
   const fan =
-    start !== undefined && estimate !== undefined && phase.criterion.kind !== 'wait'
+    start !== undefined && estimate !== undefined && phase.limit.kind !== 'wait'
       ? area<number>(
           (second) => at(second),
           (second) => y(start - estimate.low * second),

@@ -1,3 +1,4 @@
+import { heldSoFar } from '@/core/judging/state';
 import { inPlanUnit } from '@/core/planning/gauge-scale';
 import { type HoldPhase, thresholdOf } from '@/core/procedures/phases';
 import { startOf } from './scene';
@@ -10,9 +11,9 @@ const shownThresholds = 6;
 /** Water standing in the open riser: the mark at the start, where it stands now, and the fall that counts. */
 export function LevelRiser({ plan, phase, judgement, traced, box }: SceneProps<HoldPhase>) {
   const start = startOf(plan, judgement, phase);
-  const threshold = Number(thresholdOf(phase.criterion) ?? '1');
+  const threshold = Number(thresholdOf(phase.limit) ?? '1');
   const last = traced.find((one) => one.phase === phase.id)?.points.at(-1)?.value;
-  const end = judgement.phases.find(({ id }) => id === phase.id)?.end;
+  const end = heldSoFar(judgement.phases.find(({ id }) => id === phase.id))?.end;
   const now = end === undefined ? last : inPlanUnit(plan, Number(end), phase);
   const width = Math.min(widest, box.width * 0.18);
   const x = box.x + 10;

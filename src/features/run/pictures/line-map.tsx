@@ -1,5 +1,6 @@
-import { lineGroups, parseTrials } from '@/core/planning/line-groups';
-import { type Opening, parseOpenings, plugsFor } from '@/core/planning/plugs';
+import { itemsOf } from '@/core/judging/state';
+import { lineGroups, parseTrials } from '@/core/sizing/line-groups';
+import { type Opening, parseOpenings, plugsFor } from '@/core/sizing/plugs';
 import { stateOf } from './scene';
 import type { SceneProps } from './scenery';
 
@@ -14,7 +15,7 @@ export function LineMap({ plan, judgement, box }: SceneProps) {
   const named = [...openings.map(({ place }) => place), ...groups.flat()];
   const names = [...new Map(named.map((name) => [name.toLowerCase(), name])).values()];
   const set = plan.phases
-    .flatMap(({ id }) => stateOf(judgement, id)?.items ?? [])
+    .flatMap(({ id }) => itemsOf(stateOf(judgement, id)))
     .filter(({ id }) => id === 'open-plug' || plan.boundaries.some((edge) => edge.id === id)).length;
   const column = Math.min(110, (box.width - 130) / Math.max(1, trials.length + 1));
   // Too little room to say it over each column: it is said once, before them.

@@ -1,4 +1,6 @@
 import type { EventOf } from '@/core/judging/events';
+import { heldSoFar, pointsOf } from '@/core/judging/state';
+import { makeUpPoints } from '@/core/limits';
 import { mainAllowance, meanPressure } from '@/core/physics/main-allowance';
 import { instrumentOf } from '@/core/planning/instruments';
 import type { MeasurePhase } from '@/core/procedures/phases';
@@ -9,23 +11,24 @@ import type { SceneProps } from './scenery';
 
 /** The measuring vessel: what was pumped back and drawn, against what length, bore, pressure and time allow. */
 export function MakeUpPicture({ plan, phase, judgement, events, box }: SceneProps<MeasurePhase>) {
-  const { criterion } = phase;
+  const { limit: criterion } = phase;
   if (criterion.kind !== 'make-up-at-most') return null;
   const hold = stateOf(judgement, criterion.hold);
-  const vessel = instrumentOf(plan, phase.fields[0].instrument);
+  const vessel = instrumentOf(plan, phase.fields.find(({ quantity }) => quantity === 'volume')?.instrument);
   const during = phaseReadings(events, judgement.withdrawn, criterion.hold, hold?.round ?? 1);
   const litres = (list: readonly EventOf<'reading'>[]) => list.reduce((sum, { value, unit }) => sum + toSi(Number(value), unit), 0);
   const pumped = litres(during.filter(({ quantity }) => quantity === 'volume'));
   const pressures = during.filter(({ quantity }) => quantity === 'pressure').map(({ value, unit }) => toSi(Number(value), unit));
-  const drawnText = stateOf(judgement, phase.id)?.points?.[0]?.values.volume;
+  const drawnText = pointsOf(stateOf(judgement, phase.id)).find(({ id }) => id === makeUpPoints.drawn)?.values.volume;
   const drawn = drawnText === undefined ? 0 : toSi(Number(drawnText), vessel.unit);
-  const start = hold?.start === undefined ? undefined : toSi(Number(hold.start), plan.gauge.unit);
+  const begun = heldSoFar(hold)?.start;
+  const start = begun === undefined ? undefined : toSi(Number(begun), plan.gauge.unit);
   const mean =
     start === undefined || pressures.length === 0 ? toSi(Number(plan.highest), plan.unit) : meanPressure(start, Math.min(...pressures));
   const rate = mainAllowance({
     material: criterion.material,
-    lengthM: Number(criterion.lengthM),
-    diameterM: Number(criterion.diameterM),
+    lengthM: toSi(Number(criterion.length), criterion.lengthUnit),
+    diameterM: toSi(Number(criterion.diameter), criterion.diameterUnit),
     meanPa: mean,
   });
   if (!rate.ok) return null;

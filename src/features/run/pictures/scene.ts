@@ -1,4 +1,5 @@
 import type { Judgement, PhaseJudgement } from '@/core/judging/judge';
+import { heldSoFar } from '@/core/judging/state';
 import { inPlanUnit } from '@/core/planning/gauge-scale';
 import { quantityRead, unitOfHold } from '@/core/planning/instruments';
 import type { Plan } from '@/core/planning/plan';
@@ -24,7 +25,7 @@ export function sceneOf(plan: Plan, phase: Phase | undefined): Scene {
     return reads === 'level' ? 'level' : reads === 'turns' ? 'dial' : 'trace';
   }
   if (phase?.kind !== 'measure') return 'trace';
-  switch (phase.criterion.kind) {
+  switch (phase.limit.kind) {
     case 'flow-at-most':
       return 'flow';
     case 'make-up-at-most':
@@ -64,6 +65,6 @@ export function onAxis(plan: Plan, phase: HoldPhase, value: number, axis: Unit):
 
 /** A phase's start reading in its own unit. */
 export function startOf(plan: Plan, judgement: Judgement, phase: HoldPhase): number | undefined {
-  const start = stateOf(judgement, phase.id)?.start;
+  const start = heldSoFar(stateOf(judgement, phase.id))?.start;
   return start === undefined ? undefined : inPlanUnit(plan, Number(start), phase);
 }

@@ -1,5 +1,6 @@
 import type { RunEvent } from '@/core/judging/events';
 import type { Judgement } from '@/core/judging/judge';
+import { itemsOf, outcomeOf } from '@/core/judging/state';
 import type { Traced } from '@/core/judging/trace';
 import type { Plan } from '@/core/planning/plan';
 import type { Phase } from '@/core/procedures/phases';
@@ -28,6 +29,7 @@ export interface SceneProps<P extends Phase = Phase> {
 export function Scenery({ scene, ...props }: SceneProps & { readonly scene: Scene }) {
   const { phase, judgement } = props;
   const state = stateOf(judgement, phase.id);
+  const seen = outcomeOf(state);
   switch (scene) {
     case 'level':
       return phase.kind === 'hold' ? <LevelRiser {...props} phase={phase} /> : null;
@@ -42,11 +44,11 @@ export function Scenery({ scene, ...props }: SceneProps & { readonly scene: Scen
     case 'bands':
       return phase.kind === 'measure' ? <BandsPicture {...props} phase={phase} /> : null;
     case 'dye':
-      return <DyePicture box={props.box} {...(state?.outcome === undefined ? {} : { seen: state.outcome })} />;
+      return <DyePicture box={props.box} {...(seen === undefined ? {} : { seen })} />;
     case 'line map':
       return <LineMap {...props} />;
     case 'loops':
-      return phase.kind === 'check' ? <LoopList phase={phase} box={props.box} done={state?.items ?? []} /> : null;
+      return phase.kind === 'check' ? <LoopList phase={phase} box={props.box} done={itemsOf(state)} /> : null;
     case 'appliance round':
       return phase.kind === 'check' ? <ApplianceRound {...props} phase={phase} /> : null;
     case 'trace':

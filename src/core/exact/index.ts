@@ -1,0 +1,5 @@
+export { dateText, localDate } from './calendar';
+export { canonical, type Json } from './canonical';
+export * from './decimal';
+export { sha256, sha256Bytes } from './hash';
+export * from './shape';

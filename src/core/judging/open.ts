@@ -1,0 +1,536 @@
+import { compareAcross, type Data, type Effect, type Finding, type HoldFacts, judgeHeld, judgeMeasured } from '../limits';
+import { instrumentOf, quantityOf, unitOfHold } from '../planning/instruments';
+import type { Plan } from '../planning/plan';
+import { type CheckPhase, fieldsAt, type HoldPhase, type MeasurePhase, type ObservePhase, type ZeroPhase } from '../procedures/phases';
+import {
+  absolute,
+  compare,
+  decimal,
+  type InstrumentUnit,
+  type ReadQuantity,
+  readDecimal,
+  subtract,
+  toText,
+  unitLabel,
+} from '../quantities';
+import type { Instrument } from '../sizing/gauge';
+import type { EventOf, EventType } from './events';
+import { neverWaived } from './events';
+import { conditionWindowMs, holdFacts, measureFacts, owedBy, type Read } from './facts';
+import { inStartBand, readingFault, type Taken, valueText } from './readings';
+import { find } from './sayings';
+import type { Came, ItemState, PointState } from './state';
+
+/*
+ * The one phase that is open, as a union of states. Each state says which events it hears and what they make of it: a handler
+ * gets the state and the event and answers with the next state or a closed phase. What it has no handler for cannot happen.
+ */
+
+/** A phase that is over: nothing that comes later changes it. */
+export interface Closed {
+  readonly phase: string;
+  readonly title: string;
+  readonly round: number;
+  readonly outcome: string;
+  readonly effect: Effect;
+  readonly came: Came;
+  readonly data: Data;
+  readonly findings: readonly Finding[];
+  /** What a hold's limit judged, for those that look back on it; absent where no end was read. */
+  readonly facts?: HoldFacts;
+  /** Start and end as they were written, whose clocks are compared. */
+  readonly ends?: { readonly start: Taken; readonly end: Taken };
+  /** Water or gas was drawn: its fall is nobody's leak. */
+  readonly drawn: boolean;
+}
+
+/** Something that spoils the open phase; one that may be set aside is, by a waiver that names it. */
+export interface Spoiling {
+  readonly id: string;
+  readonly finding: Finding;
+  readonly waivable: boolean;
+  readonly drawn: boolean;
+}
+
+interface In<P> {
+  readonly phase: P;
+  readonly round: number;
+  /** Said of the phase whatever it comes to. */
+  readonly notes: Finding[];
+  readonly spoiling: Spoiling[];
+}
+
+export type Open =
+  | ({ readonly is: 'ticking'; readonly items: Map<string, ItemState> } & In<CheckPhase>)
+  | ({ readonly is: 'looking' } & In<ObservePhase>)
+  | ({ readonly is: 'zeroing'; shown?: EventOf<'reading'> } & In<ZeroPhase>)
+  | ({ readonly is: 'unstarted'; readonly openFrom: number; readonly read: Read } & In<HoldPhase>)
+  | ({ readonly is: 'running'; readonly start: Taken; readonly dueAt: number; readonly read: Read } & In<HoldPhase>)
+  | ({
+      readonly is: 'ended';
+      readonly start: Taken;
+      readonly dueAt: number;
+      readonly read: Read;
+      readonly end: Taken;
+      readonly stopped?: string;
+    } & In<HoldPhase>)
+  | ({
+      readonly is: 'measuring';
+      readonly openFrom: number;
+      readonly values: Map<string, Map<ReadQuantity, EventOf<'reading'>>>;
+    } & In<MeasurePhase>);
+
+export type OpenAs<S extends Open['is']> = Extract<Open, { is: S }>;
+
+/** What a handler may know beside its phase: the plan, and what earlier phases came to. */
+export interface Around {
+  readonly plan: Plan;
+  readonly closed: (phase: string) => Closed | undefined;
+}
+
+export type Step = { readonly open: Open } | { readonly closed: Closed };
+
+type Hears = {
+  readonly [S in Open['is']]: { readonly [T in EventType]?: (open: OpenAs<S>, event: EventOf<T>, around: Around) => Step };
+};
+
+const says = (data: object): Data => data as Data;
+
+const closing = (open: Open, came: Came, outcome: string, effect: Effect, more: Partial<Closed> = {}): { readonly closed: Closed } => {
+  const spoilt = open.spoiling[0];
+  const base = {
+    phase: open.phase.id,
+    title: open.phase.title,
+    round: open.round,
+    came,
+    data: says({ title: open.phase.title }),
+    drawn: open.spoiling.some(({ drawn }) => drawn),
+    ...more,
+  };
+  return spoilt === undefined
+    ? { closed: { ...base, outcome, effect, findings: [...open.notes, ...(more.findings ?? [])] } }
+    : { closed: { ...base, outcome: 'void', effect: 'spoils', findings: [...open.notes, spoilt.finding] } };
+};
+
+const disturb = (open: Open, event: EventOf<'disturbance'>): Step => {
+  open.spoiling.push({
+    id: event.id,
+    finding: find('disturbed', { title: open.phase.title, what: event.what }, open.phase.id),
+    waivable: !neverWaived.includes(event.what),
+    drawn: event.what === 'water drawn' || event.what === 'gas used',
+  });
+  return { open };
+};
+
+const waive = (open: Open, event: EventOf<'waived'>): Step => {
+  const index = open.spoiling.findIndex(({ id }) => id === event.disturbance);
+  const one = open.spoiling[index];
+  if (one === undefined || event.reason.trim() === '') return { open };
+  const about = { what: one.finding.data.what ?? '', reason: event.reason };
+  if (!one.waivable) open.notes.push(find('waiver-refused', about, open.phase.id));
+  else {
+    open.spoiling.splice(index, 1);
+    open.notes.push(find('disturbance-waived', about, open.phase.id));
+  }
+  return { open };
+};
+
+const rigLeak = (open: Open, event: EventOf<'leak-seen'>): Step => {
+  if (event.where === 'rig')
+    open.spoiling.push({
+      id: event.id,
+      finding: find('rig-leak-seen', { title: open.phase.title }, open.phase.id),
+      waivable: false,
+      drawn: false,
+    });
+  return { open };
+};
+
+const jump = (open: Open, event: EventOf<'clock-jump'>): Step => {
+  open.spoiling.push({
+    id: event.id,
+    finding: find('clock-jump', { title: open.phase.title, seconds: String(Math.round(event.milliseconds / 1000)) }, open.phase.id),
+    waivable: false,
+    drawn: false,
+  });
+  return { open };
+};
+
+const gap = (open: Open, event: EventOf<'gap'>): Step => {
+  open.notes.push(find('gap', { title: open.phase.title, seconds: String(Math.round(event.milliseconds / 1000)) }, open.phase.id));
+  return { open };
+};
+
+const spoils = { disturbance: disturb, waived: waive } as const;
+const spoilsHold = { ...spoils, 'leak-seen': rigLeak, 'clock-jump': jump, gap } as const;
+
+/** A reading of a hold on its own instrument; refused ones are noted. */
+function taken(open: Open, event: EventOf<'reading'>, instrument: Instrument): Taken | undefined {
+  const why = readingFault(instrument, event.value, event.unit);
+  if (why === undefined) return { event, value: decimal(event.value) };
+  open.notes.push(find('reading-refused', { ...valueText(event), title: open.phase.title, why }, open.phase.id));
+  return undefined;
+}
+
+const conditions = ['temperature', 'barometer'] as const;
+const isCondition = (quantity: ReadQuantity): quantity is 'temperature' | 'barometer' =>
+  (conditions as readonly ReadQuantity[]).includes(quantity);
+
+/** What a hold takes in beside its start and end. Answers whether the event was one of these. */
+function aside(open: OpenAs<'unstarted' | 'running' | 'ended'>, event: EventOf<'reading'>): boolean {
+  const { read } = open;
+  if (isCondition(event.quantity)) read.conditions.push(event);
+  else if (event.quantity === 'volume' && event.role === 'between') read.volumes.push(event);
+  else return false;
+  read.ids.set(event.id, event);
+  return true;
+}
+
+const trace = (open: OpenAs<'unstarted' | 'running' | 'ended'>, event: EventOf<'trace'>): Step => {
+  open.read.traces.push(event);
+  return { open };
+};
+
+/** A reading may be withdrawn with a reason while its phase is open; both stay in the log (DOMAIN 4.16). */
+const withdrawn = (open: OpenAs<'unstarted' | 'running' | 'ended'>, event: EventOf<'withdrawn'>, around: Around): Step => {
+  const reading = open.read.ids.get(event.reading);
+  if (reading === undefined || event.reason.trim() === '') return { open };
+  open.read.gone.add(reading.id);
+  open.notes.push(find('reading-withdrawn', { ...valueText(reading), reason: event.reason }, open.phase.id));
+  if (open.is !== 'unstarted' && open.start.event.id === reading.id) {
+    const { phase, round, notes, spoiling, read } = open;
+    return { open: { is: 'unstarted', phase, round, notes, spoiling, read, openFrom: Number.NEGATIVE_INFINITY } };
+  }
+  if (open.is === 'ended' && open.end.event.id === reading.id) {
+    const { phase, round, notes, spoiling, read, start, dueAt } = open;
+    return { open: { is: 'running', phase, round, notes, spoiling, read, start, dueAt } };
+  }
+  return open.is === 'ended' ? settled(open, around) : { open };
+};
+
+/** The hold's end has its outcome when what belongs to it is in, declined or past its time (DOMAIN 4.19). */
+function settled(open: OpenAs<'ended'>, around: Around): Step {
+  return owedBy(open.phase, open.read, open.start, open.end).length > 0 ? { open } : { closed: closeHold(open, around) };
+}
+
+/** Closes a hold that has its end, whatever is still unread. */
+export function closeHold(open: OpenAs<'ended'>, around: Around): Closed {
+  const { phase, start, end, dueAt } = open;
+  const facts = holdFacts(around, open);
+  const verdict = judgeHeld(phase.limit, facts);
+  const stoppedNote =
+    open.stopped === undefined
+      ? []
+      : [
+          find(
+            verdict.effect === 'fails' ? 'stopped-fall' : 'stopped-hold',
+            {
+              title: phase.title,
+              reason: open.stopped,
+              fall: toText(subtract(start.value, end.value)),
+              unit: unitLabel(facts.unit),
+            },
+            phase.id,
+          ),
+        ];
+  return closing(
+    open,
+    {
+      of: 'hold',
+      startAt: start.event.observedAt,
+      dueAt,
+      start: start.event.value,
+      endAt: end.event.observedAt,
+      end: end.event.value,
+      fall: verdict.data.fall,
+      corrected: verdict.corrected,
+      data: verdict.data,
+    },
+    verdict.outcome,
+    verdict.effect,
+    {
+      data: verdict.data,
+      findings: [...stoppedNote, ...verdict.findings.map((one) => ({ ...one, phase: phase.id }))],
+      facts,
+      ends: { start, end },
+    },
+  ).closed;
+}
+
+/** A round that is left before its end was read. */
+export function abandoned(open: Open): Closed | undefined {
+  if (open.is !== 'running' && open.is !== 'ended') return undefined;
+  const { start, dueAt, phase } = open;
+  return closing(
+    open,
+    { of: 'hold', startAt: start.event.observedAt, dueAt, start: start.event.value, data: says({ title: phase.title }) },
+    'left',
+    'spoils',
+  ).closed;
+}
+
+function started(open: OpenAs<'unstarted'>, event: EventOf<'reading'>, around: Around): Step {
+  const { phase, round, notes, spoiling, read } = open;
+  const { plan } = around;
+  const instrument = instrumentOf(plan, phase.instrument);
+  const reading = taken(open, event, instrument);
+  if (reading === undefined) return { open };
+  const unit = unitOfHold(plan, phase);
+  const { low, high } = phase.band;
+  const about = { ...valueText(event), title: phase.title, low, high, limitUnit: unitLabel(unit), ceiling: phase.ceiling ?? '' };
+  const refuse = (code: 'start-too-soon' | 'over-ceiling' | 'start-out-of-band'): Step => {
+    notes.push(find(code, about, phase.id));
+    return { open };
+  };
+  if (event.observedAt < open.openFrom) return refuse('start-too-soon');
+  if (phase.ceiling !== undefined && compareAcross(reading.value, instrument.unit, decimal(phase.ceiling), unit) > 0)
+    return refuse('over-ceiling');
+  if (!inStartBand(plan, phase, reading.value, instrument.unit)) return refuse('start-out-of-band');
+  const before = phase.under === undefined ? undefined : readBefore(around, phase.under.phase);
+  if (phase.under !== undefined && before !== undefined) {
+    const under = subtract(before.value, reading.value);
+    const { least, most } = phase.under;
+    if (
+      before.unit !== instrument.unit ||
+      compareAcross(under, instrument.unit, decimal(least), unit) < 0 ||
+      compareAcross(under, instrument.unit, decimal(most), unit) > 0
+    ) {
+      notes.push(find('start-not-under', { ...about, least, most, read: toText(before.value) }, phase.id));
+      return { open };
+    }
+  }
+  const dueAt = event.observedAt + phase.seconds * 1000;
+  read.ids.set(event.id, event);
+  read.readings.push(reading);
+  const running: OpenAs<'running'> = { is: 'running', phase, round, notes, spoiling, read, start: reading, dueAt };
+  if (phase.limit.kind !== 'wait') return { open: running };
+  // A settling is over with its time; nobody reads its end.
+  return closing(
+    running,
+    { of: 'hold', startAt: event.observedAt, dueAt, start: event.value, data: says({ title: phase.title }) },
+    'settled',
+    'leads on',
+  );
+}
+
+/** The pressure that an earlier phase read: a hold's end or start, or the first figure of its points. */
+function readBefore(around: Around, id: string) {
+  const phase = around.plan.phases.find((one) => one.id === id);
+  const came = around.closed(id)?.came;
+  if (came?.of === 'hold' && phase?.kind === 'hold')
+    return { value: decimal(came.end ?? came.start), unit: instrumentOf(around.plan, phase.instrument).unit };
+  if (came?.of === 'points' && phase?.kind === 'measure') {
+    const field = phase.fields.find(({ quantity }) => quantity === 'pressure');
+    const value = came.points.map(({ values }) => values.pressure).find((one) => one !== undefined);
+    return field === undefined || value === undefined
+      ? undefined
+      : { value: decimal(value), unit: instrumentOf(around.plan, field.instrument).unit };
+  }
+  return undefined;
+}
+
+function notReached(open: OpenAs<'unstarted' | 'measuring'>, event: EventOf<'not-reached'>): Step {
+  return closing(open, { of: 'not-reached', endAt: event.observedAt }, 'not-reached', 'fails', {
+    data: says({ title: open.phase.title, text: event.text }),
+  });
+}
+
+const hears: Hears = {
+  ticking: {
+    check: (open, event) => {
+      const item = open.phase.items.find(({ id }) => id === event.item);
+      if (item === undefined) return { open };
+      const text = event.text?.trim() ?? '';
+      const lacking =
+        (event.state === 'not-applicable' && (!item.mayNotApply || text === '')) ||
+        (event.state === 'done' && item.write !== undefined && text === '');
+      if (event.state === 'undone' || lacking) open.items.delete(item.id);
+      else open.items.set(item.id, { id: item.id, state: event.state, ...(text === '' ? {} : { text }) });
+      return { open };
+    },
+  },
+  looking: {
+    ...spoils,
+    observation: (open, event) => {
+      const option = open.phase.options.find(({ id }) => id === event.option);
+      if (option === undefined) return { open };
+      return closing(open, { of: 'look' }, option.id, option.spoils === true ? 'spoils' : 'leads on');
+    },
+  },
+  zeroing: {
+    reading: (open, event, { plan }) => {
+      const instrument = instrumentOf(plan, open.phase.instrument);
+      if (event.role !== 'zero' || event.quantity !== quantityOf(instrument.unit)) return { open };
+      const reading = taken(open, event, instrument);
+      if (reading === undefined) return { open };
+      if (compare(absolute(reading.value), decimal(open.phase.below)) < 0)
+        return closing(open, { of: 'zero', shown: event.value }, 'zeroed', 'leads on');
+      open.shown = event;
+      return { open };
+    },
+    withdrawn: (open, event) => {
+      if (open.shown?.id !== event.reading || event.reason.trim() === '') return { open };
+      open.notes.push(find('reading-withdrawn', { ...valueText(open.shown), reason: event.reason }, open.phase.id));
+      open.shown = undefined;
+      return { open };
+    },
+  },
+  unstarted: {
+    reading: (open, event, around) => {
+      if (aside(open, event)) return { open };
+      const instrument = instrumentOf(around.plan, open.phase.instrument);
+      if (event.quantity !== quantityOf(instrument.unit)) return { open };
+      if (event.role === 'start') return started(open, event, around);
+      // Read while it is raised: known, and no part of a hold that has not begun.
+      const reading = taken(open, event, instrument);
+      if (reading !== undefined) {
+        if (event.role === 'end') open.notes.push(find('reading-order', { ...valueText(event), title: open.phase.title }, open.phase.id));
+        open.read.ids.set(event.id, event);
+        open.read.readings.push(reading);
+      }
+      return { open };
+    },
+    trace,
+    withdrawn,
+    'not-reached': notReached,
+  },
+  running: {
+    ...spoilsHold,
+    reading: (open, event, around) => {
+      if (aside(open, event)) return { open };
+      const { phase, round, notes, spoiling, read, start, dueAt } = open;
+      const instrument = instrumentOf(around.plan, phase.instrument);
+      if (event.quantity !== quantityOf(instrument.unit)) return { open };
+      const reading = taken(open, event, instrument);
+      if (reading === undefined) return { open };
+      const about = { ...valueText(event), title: phase.title };
+      if (event.role === 'start') {
+        notes.push(find('second-start', about, phase.id));
+        return { open };
+      }
+      if (event.observedAt < start.event.observedAt) {
+        notes.push(find('reading-order', about, phase.id));
+        return { open };
+      }
+      read.ids.set(event.id, event);
+      read.readings.push(reading);
+      if (event.role !== 'end') return { open };
+      if (event.observedAt < dueAt) {
+        notes.push(find('early-end', { ...about, early: String(Math.ceil((dueAt - event.observedAt) / 1000)) }, phase.id));
+        return { open };
+      }
+      return settled({ is: 'ended', phase, round, notes, spoiling, read, start, dueAt, end: reading }, around);
+    },
+    trace,
+    withdrawn,
+    'hold-stopped': ({ phase, round, notes, spoiling, read, start, dueAt }, event, around) => {
+      const end = read.readings
+        .filter(({ event: one }) => !read.gone.has(one.id) && one.observedAt >= start.event.observedAt)
+        .reduce((last, one) => (one.event.observedAt >= last.event.observedAt ? one : last), start);
+      return settled({ is: 'ended', phase, round, notes, spoiling, read, start, dueAt, end, stopped: event.reason }, around);
+    },
+  },
+  ended: {
+    ...spoilsHold,
+    reading: (open, event, around) => {
+      if (aside(open, event)) return settled(open, around);
+      const about = { ...valueText(event), title: open.phase.title };
+      if (event.role === 'start') open.notes.push(find('second-start', about, open.phase.id));
+      else if (event.role === 'end') open.notes.push(find('second-end', about, open.phase.id));
+      return { open };
+    },
+    trace,
+    withdrawn,
+    declined: (open, event, around) => {
+      open.read.declined.add(event.what);
+      return settled(open, around);
+    },
+  },
+  measuring: {
+    ...spoils,
+    'leak-seen': rigLeak,
+    'clock-jump': jump,
+    reading: (open, event, around) => {
+      const { phase, values, notes } = open;
+      const point = phase.points.find(({ id }) => id === (event.point ?? phase.points[0].id));
+      const field = point === undefined ? undefined : fieldsAt(phase, point).find(({ quantity }) => quantity === event.quantity);
+      if (point === undefined || field === undefined) return { open };
+      const instrument = instrumentOf(around.plan, field.instrument);
+      const about = { ...valueText(event), title: phase.title };
+      const belowRange = event.qualifier === 'below range';
+      const why = belowRange
+        ? readDecimal(event.value) === undefined
+          ? 'it is not a figure'
+          : event.unit === instrument.unit
+            ? undefined
+            : `the instrument shows ${unitLabel(instrument.unit)}`
+        : readingFault(instrument, event.value, event.unit);
+      const there = values.get(point.id) ?? new Map<ReadQuantity, EventOf<'reading'>>();
+      if (why !== undefined) notes.push(find('reading-refused', { ...about, why }, phase.id));
+      else if (event.observedAt < open.openFrom) notes.push(find('start-too-soon', about, phase.id));
+      else if (there.has(event.quantity)) notes.push(find('second-point', about, phase.id));
+      else values.set(point.id, there.set(event.quantity, event));
+      return measured(open, around);
+    },
+    withdrawn: (open, event) => {
+      for (const there of open.values.values())
+        for (const [quantity, reading] of there)
+          if (reading.id === event.reading && event.reason.trim() !== '') {
+            there.delete(quantity);
+            open.notes.push(find('reading-withdrawn', { ...valueText(reading), reason: event.reason }, open.phase.id));
+          }
+      return { open };
+    },
+    'not-reached': notReached,
+  },
+};
+
+const wholePoints = ({ phase, values }: OpenAs<'measuring'>) =>
+  phase.points.filter((point) => (values.get(point.id)?.size ?? 0) === fieldsAt(phase, point).length);
+
+/** Points of a measuring phase that are read whole. */
+export const pointStates = (open: OpenAs<'measuring'>): readonly PointState[] =>
+  wholePoints(open).map(({ id }) => ({
+    id,
+    values: Object.fromEntries([...(open.values.get(id) ?? [])].map(([quantity, { value }]) => [quantity, value])),
+  }));
+
+/** When the figures of a measuring phase were read. */
+export function readBetween({ values }: OpenAs<'measuring'>): readonly [from: number, to: number] | undefined {
+  const times = [...values.values()].flatMap((there) => [...there.values()].map(({ observedAt }) => observedAt));
+  return times.length === 0 ? undefined : [Math.min(...times), Math.max(...times)];
+}
+
+function measured(open: OpenAs<'measuring'>, around: Around): Step {
+  const { phase } = open;
+  const times = readBetween(open);
+  if (times === undefined || wholePoints(open).length < phase.points.length) return { open };
+  const verdict = judgeMeasured(phase.limit, measureFacts(around, open));
+  return closing(
+    open,
+    { of: 'points', points: pointStates(open), startAt: times[0], endAt: times[1], data: verdict.data },
+    verdict.outcome,
+    verdict.effect,
+    { data: verdict.data, findings: verdict.findings.map((one) => ({ ...one, phase: phase.id })) },
+  );
+}
+
+/** Whether a list has every answer. */
+export const isTicked = ({ phase, items }: OpenAs<'ticking'>): boolean => phase.items.every(({ id }) => items.has(id));
+
+export const itemStates = ({ phase, items }: OpenAs<'ticking'>): readonly ItemState[] =>
+  phase.items.flatMap(({ id }) => items.get(id) ?? []);
+
+export const closeList = (open: OpenAs<'ticking'>): Closed =>
+  closing(open, { of: 'check', items: itemStates(open) }, 'done', 'leads on').closed;
+
+/** What the open phase makes of an event; undefined where it does not hear it. */
+export function hear<E extends EventOf<EventType>>(open: Open, event: E, around: Around): Step | undefined {
+  const handler = hears[open.is][event.type] as ((open: Open, event: E, around: Around) => Step) | undefined;
+  return handler?.(open, event, around);
+}
+
+/** The end of an ended hold's time for what belongs to it, ms. */
+export const owesUntil = ({ phase, end }: OpenAs<'ended'>): number => end.event.observedAt + conditionWindowMs(phase.seconds);
+
+export type { InstrumentUnit };

@@ -1,0 +1,120 @@
+import {
+  between,
+  date,
+  decimalText,
+  flag,
+  hash,
+  is,
+  list,
+  may,
+  name,
+  type Of,
+  oneOf,
+  record,
+  type Shape,
+  shape,
+  text,
+  union,
+  uuid,
+} from '../exact/shape';
+import { instrumentUnits } from '../limits';
+import { boundaryShape, conclusionShape, phaseShape } from '../procedures/phases';
+import { plantKinds } from '../procedures/procedure';
+import { pressureUnits } from '../quantities';
+import { instrumentKinds } from '../sizing/gauge';
+import { waterPipeOptions } from '../sizing/water-hold';
+
+/** A plan as it is frozen: its type and the schema that every reader checks it by are one definition. */
+
+const instrumentIn = <U extends string>(units: readonly U[]) =>
+  shape({
+    id: name,
+    name,
+    kind: oneOf(...instrumentKinds),
+    unit: oneOf(...units),
+    readability: decimalText,
+    rangeLow: decimalText,
+    rangeHigh: decimalText,
+    serial: text,
+    simulated: flag,
+    /** A liquid column of known density, a rule or a vessel needs no calibration; `due` is a local date. */
+    calibration: union(shape({ needed: is(false) }), shape({ needed: is(true), last: date, due: date })),
+  });
+const gauge = instrumentIn(pressureUnits);
+const instrument = instrumentIn(instrumentUnits);
+const strictness = { rangeAtLeast: may(decimalText), rangeAtMost: may(decimalText), certificateYears: may(between(1, 50)) };
+const demand = shape({ highest: decimalText, limit: decimalText, unit: oneOf(...instrumentUnits), ...strictness });
+
+const figure = shape({
+  id: name,
+  label: text,
+  value: decimalText,
+  unit: text,
+  /** The procedure's own figure, also where a house rule replaced it. */
+  procedureValue: decimalText,
+  source: oneOf('procedure', 'own procedure', 'house rule'),
+  reference: may(text),
+});
+
+export const planShape = shape({
+  schema: is(1),
+  /** Title and school are those of the firm's own procedure where one was followed. */
+  procedure: shape({
+    id: name,
+    version: name,
+    title: name,
+    school: name,
+    variant: may(shape({ id: uuid, title: name, version: name, reference: name })),
+  }),
+  answers: record(text),
+  answerLabels: list(shape({ label: name, value: text }), 100),
+  figures: list(figure, 200),
+  unit: oneOf(...pressureUnits),
+  medium: text,
+  gauge,
+  /** Instruments beside the gauge, by role, with what is asked of each. */
+  instruments: may(record(instrument)),
+  demands: may(record(demand)),
+  /** What is asked of the gauge beyond showing `highest` and resolving `limit`. */
+  demand: may(shape(strictness)),
+  /** Kind of plant that a simulation of it needs. */
+  plant: oneOf(...plantKinds),
+  pipes: list(text, 1000),
+  /**
+   * `typed` is the stated volume as written; empty where the schedule was summed. Where lengths were given as ranges,
+   * `litres` is the high estimate, which is the one to plan by, and `lowest` the low one.
+   */
+  volume: shape({ litres: decimalText, how: oneOf('schedule', 'stated', 'measured', 'answers'), typed: text, lowest: may(decimalText) }),
+  phases: list(phaseShape, 100, 1),
+  conclusions: list(conclusionShape, 50),
+  boundaries: list(boundaryShape, 100),
+  cautions: record(text),
+  limit: decimalText,
+  highest: decimalText,
+  /** The phase whose time and limit set what the test can see. */
+  judgedBy: name,
+  /** The gauge that stays on afterwards; absent where none does. */
+  guard: may(shape({ pipe: oneOf(...waterPipeOptions.map(([pipe]) => pipe)), relaxingShare: decimalText, alarmShare: decimalText })),
+  derivation: list(text, 50),
+  notTested: list(text, 50),
+  /** Leak that the judging hold cannot tell from none, L/h at reference, with its working. */
+  sight: shape({ litresPerHour: decimalText, working: text }),
+  hash,
+});
+/** What one job's test will do: every figure resolved, nothing left to look up later. Pressures are in `unit`. */
+export type PlanShape = Of<typeof planShape>;
+
+/** What a plan is made from: the input of `plan FILE`. */
+export const planInputShape: Shape<unknown> = shape({
+  procedure: name,
+  answers: record(text),
+  pipes: may(text),
+  statedVolume: may(text),
+  gauge,
+  instruments: may(record(instrument)),
+  houseRules: may(list(shape({ procedure: name, figure: name, value: text, reference: text }), 100)),
+  variant: may(
+    shape({ id: uuid, base: name, title: name, version: name, reference: name, figures: list(shape({ figure: name, value: text }), 100) }),
+  ),
+  on: date,
+});

@@ -1,0 +1,1 @@
+export { type Ask, type Present, present, readingsOf } from './present';

@@ -1,0 +1,149 @@
+import type { EventOf, ReadingRole, RunEvent } from '../judging/events';
+import { againFrom } from '../judging/fold';
+import type { Judgement } from '../judging/judge';
+import { readingFault } from '../judging/readings';
+import { heldSoFar, isSpoilt, itemsOf, outcomeOf, type PhaseJudgement } from '../judging/state';
+import { instrumentOf, quantityRead } from '../planning/instruments';
+import type { Plan } from '../planning/plan';
+import {
+  type CheckItem,
+  type CheckPhase,
+  fieldsAt,
+  type HoldPhase,
+  type MeasurePhase,
+  type MeasurePoint,
+  type ObservePhase,
+  type Phase,
+  type ReadQuantity,
+  type ZeroPhase,
+} from '../procedures/phases';
+import type { Instrument } from '../sizing/gauge';
+
+/** A figure that is to be read next. */
+export interface Ask {
+  readonly role: ReadingRole;
+  readonly quantity: ReadQuantity;
+  readonly instrument: Instrument;
+  /** Role of that instrument; the plan's gauge where there is none. */
+  readonly of?: string;
+  /** Of a measuring phase. */
+  readonly point?: MeasurePoint;
+  readonly label?: string;
+}
+
+interface At<P extends Phase> {
+  readonly phase: P;
+  readonly round: number;
+}
+
+/**
+ * What is to be done, read or waited for now. The run screen, the simulated technician and the command line ask this and
+ * decide nothing again.
+ */
+export type Present =
+  | ({ readonly do: 'tick'; readonly items: readonly CheckItem[] } & At<CheckPhase>)
+  | ({ readonly do: 'choose' } & At<ObservePhase>)
+  /** A zero, a start, a figure at a point; or a hold's end, once it is due. */
+  | ({ readonly do: 'read'; readonly ask: Ask } & At<ZeroPhase | HoldPhase | MeasurePhase>)
+  /** The settling before it is not over: the next start is not accepted earlier. */
+  | ({ readonly do: 'settle'; readonly until: number; readonly settling: HoldPhase } & At<HoldPhase>)
+  /** The hold runs; what is read meanwhile is a reading in between. */
+  | ({ readonly do: 'hold'; readonly until: number; readonly ask: Ask } & At<HoldPhase>)
+  /** The end is in; what belongs to it is still to be read or declined. */
+  | ({ readonly do: 'condition'; readonly owes: readonly ('temperature' | 'barometer')[]; readonly until: number } & At<HoldPhase>)
+  /** The round proves nothing: repeat from there, or end the test. */
+  | ({ readonly do: 'repeat'; readonly from: Phase | undefined; readonly why: string } & At<Phase>)
+  | { readonly do: 'nothing' };
+
+/** @param time now, ms; `events` the run's own, of which a measuring phase's readings are looked at */
+export function present(plan: Plan, judgement: Judgement, events: readonly RunEvent[], time: number): Present {
+  const phase = plan.phases.find(({ id }) => id === judgement.current);
+  const state = judgement.phases.find(({ id }) => id === judgement.current);
+  if (phase === undefined || state === undefined) return { do: 'nothing' };
+  const { round } = state;
+  if (isSpoilt(state)) {
+    const back = againFrom(phase, outcomeOf(state) ?? '');
+    return { do: 'repeat', phase, round, from: plan.phases.find(({ id }) => id === back), why: outcomeOf(state) ?? '' };
+  }
+  switch (phase.kind) {
+    case 'check': {
+      const done = itemsOf(state);
+      return { do: 'tick', phase, round, items: phase.items.filter(({ id }) => !done.some((one) => one.id === id)) };
+    }
+    case 'observe':
+      return { do: 'choose', phase, round };
+    case 'zero':
+      return { do: 'read', phase, round, ask: askFor(plan, phase, 'zero') };
+    case 'measure': {
+      const ask = nextFigure(plan, phase, round, events, judgement.withdrawn);
+      return ask === undefined ? { do: 'nothing' } : { do: 'read', phase, round, ask };
+    }
+    case 'hold':
+      return presentHold(plan, judgement, phase, state, time);
+  }
+}
+
+function presentHold(plan: Plan, judgement: Judgement, phase: HoldPhase, state: PhaseJudgement, time: number): Present {
+  const { round } = state;
+  if (state.state === 'current' && state.is === 'ended') return { do: 'condition', phase, round, owes: state.owes, until: state.until };
+  const held = heldSoFar(state);
+  if (held !== undefined)
+    return time >= held.dueAt
+      ? { do: 'read', phase, round, ask: askFor(plan, phase, 'end') }
+      : { do: 'hold', phase, round, until: held.dueAt, ask: askFor(plan, phase, 'between') };
+  const { openFrom } = judgement;
+  const settling = openFrom === undefined || time >= openFrom ? undefined : settlingTo(plan, judgement, openFrom);
+  return openFrom !== undefined && settling !== undefined
+    ? { do: 'settle', phase, round, until: openFrom, settling }
+    : { do: 'read', phase, round, ask: askFor(plan, phase, 'start') };
+}
+
+/** The settling whose time is over then. */
+function settlingTo(plan: Plan, judgement: Judgement, until: number): HoldPhase | undefined {
+  const state = judgement.phases.findLast((one) => outcomeOf(one) === 'settled' && heldSoFar(one)?.dueAt === until);
+  return plan.phases.find((phase): phase is HoldPhase => phase.kind === 'hold' && phase.id === state?.id);
+}
+
+const askFor = (plan: Plan, phase: ZeroPhase | HoldPhase, role: ReadingRole): Ask => ({
+  role,
+  quantity: quantityRead(plan, phase),
+  instrument: instrumentOf(plan, phase.instrument),
+  of: phase.instrument,
+});
+
+/** The first figure of a measuring phase that nobody has read yet, point by point; none when all are read. */
+function nextFigure(
+  plan: Plan,
+  phase: MeasurePhase,
+  round: number,
+  events: readonly RunEvent[],
+  withdrawn: readonly string[],
+): Ask | undefined {
+  const read = readingsOf(events, withdrawn, phase.id, round);
+  for (const point of phase.points)
+    for (const { quantity, label, instrument: of } of fieldsAt(phase, point)) {
+      const instrument = instrumentOf(plan, of);
+      const there = read.some(
+        (event) =>
+          event.quantity === quantity &&
+          (event.point ?? phase.points[0].id) === point.id &&
+          (event.qualifier === 'below range' || readingFault(instrument, event.value, event.unit) === undefined),
+      );
+      if (!there) return { role: 'point', quantity, instrument, point, label, of };
+    }
+  return undefined;
+}
+
+/** Readings of a phase's round that still stand, in the order in which they were taken. */
+export const readingsOf = (
+  events: readonly RunEvent[],
+  withdrawn: readonly string[],
+  phase: string,
+  round: number,
+): readonly EventOf<'reading'>[] =>
+  events
+    .filter(
+      (event): event is EventOf<'reading'> =>
+        event.type === 'reading' && event.phase === phase && event.round === round && !withdrawn.includes(event.id),
+    )
+    .sort((a, b) => a.observedAt - b.observedAt);
