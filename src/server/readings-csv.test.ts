@@ -78,6 +78,8 @@ const line = (change: Partial<Record<(typeof csvColumns)[number], string>>) => {
     qualifier: '',
     source: 'keypad',
     instrument_serial: 'SIM-1',
+    event: '',
+    withdrawn: '',
     ...change,
   };
   return `${head}\n${csvColumns.map((column) => row[column]).join(',')}\n`;

@@ -68,7 +68,7 @@ function merged(attempt: TestRecord['attempts'][number], rows: readonly Timed[])
     if (event.type !== 'reading' && event.type !== 'trace') return [event];
     const own = byId.get(event.id);
     byId.delete(event.id);
-    return own === undefined ? [] : [{ ...event, ...own, seq: event.seq, position: event.position }];
+    return own === undefined ? [] : [{ ...own, ...envelopeOf(event), observedAt: own.observedAt } as RunEvent];
   });
   for (const event of byId.values()) {
     const place = kept.findIndex(({ observedAt }) => observedAt > event.observedAt);
@@ -76,6 +76,35 @@ function merged(attempt: TestRecord['attempts'][number], rows: readonly Timed[])
   }
   return kept.map((event, index) => ({ ...event, position: index + 1 }));
 }
+
+/** Who wrote an event, when and where: what the CSV does not say. */
+const envelopeOf = ({
+  schema,
+  run,
+  id,
+  device,
+  seq,
+  author,
+  observedAt,
+  enteredAt,
+  offsetMinutes,
+  boot,
+  mono,
+  position,
+}: Envelope): Envelope => ({
+  schema,
+  run,
+  id,
+  device,
+  seq,
+  author,
+  observedAt,
+  enteredAt,
+  offsetMinutes,
+  boot,
+  mono,
+  position,
+});
 
 function faultOf(row: Row, record: TestRecord): Problem | undefined {
   const fault = (code: string, message: string): Problem => ({ code, message });
@@ -123,7 +152,7 @@ function eventsOf(rows: readonly Timed[], { run, events }: TestRecord['attempts'
       schema: 1,
       run,
       id: named(id) ? id : uuidAt(seed ^ 0x2545f491, seq),
-      device: 'readings.csv',
+      device: first?.device ?? 'readings.csv',
       seq,
       author: first?.author ?? 'readings.csv',
       observedAt: at,

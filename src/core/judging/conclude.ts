@@ -25,7 +25,7 @@ export function conclude(plan: Plan, holdsTrue: (when: When) => boolean, results
   const match = plan.conclusions.find(({ when }) => holdsTrue(when));
   // A pressure that does not come up fails every test, whatever else its plan says (DOMAIN 4.14).
   if (match === undefined && [...results.values()].some(({ came }) => came.of === 'not-reached'))
-    return { verdict: 'fail', reason: find('pressure-not-reached', {}) };
+    return { verdict: 'fail', reason: concluded('pressure-not-reached', {}) };
   if (match === undefined || !isConclusion(match.reason)) return { verdict: 'inconclusive', reason: find('no-proof', {}) };
   const named = match.about === undefined ? undefined : results.get(match.about);
   const last = plan.phases.findLast((phase) => {

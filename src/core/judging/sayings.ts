@@ -160,10 +160,6 @@ export const sayings = {
     'note',
     (d) => `A second figure (${d.value} ${d.unit}) for the same point of ${d.title} came after the first; the first stands.`,
   ),
-  'pressure-not-reached': reason(
-    'fail',
-    () => 'The test pressure could not be reached, or fell as fast as it was fed: look for open ends and unmade joints.',
-  ),
 } as const;
 
 export const find = finder(sayings);

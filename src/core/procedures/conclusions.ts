@@ -2,6 +2,10 @@ import { type Data, finder, reason } from '../limits';
 
 /** What a test comes to, in its trade's words. Codes are stable: plans and records hold them. */
 export const conclusions = {
+  'pressure-not-reached': reason(
+    'fail',
+    () => 'The test pressure could not be reached, or fell as fast as it was fed: look for open ends and unmade joints.',
+  ),
   tight: reason<'time' | 'start' | 'end' | 'unit' | 'threshold' | 'limitUnit'>(
     'pass',
     (d) =>

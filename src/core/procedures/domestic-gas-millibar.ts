@@ -77,7 +77,14 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
       limit: { kind: 'wait' },
       restartFrom: id,
     });
-  const hold = (id: string, title: string, settledBy: string, afterRise: string, permittedDrop: string | undefined): HoldPhase =>
+  const hold = (
+    id: string,
+    title: string,
+    settledBy: string,
+    afterRise: string,
+    permittedDrop: string | undefined,
+    valve: readonly string[],
+  ): HoldPhase =>
     holdPhase({
       id,
       purpose: 'tightness',
@@ -90,6 +97,7 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
       say: 'Read the gauge to start the hold. Touch nothing until it is due.',
       when: [[{ phase: settledBy, outcome: ['settled'] }]],
       limit: permittedDrop === undefined ? { kind: 'no-fall', threshold } : { kind: 'no-fall', threshold, permitted: permittedDrop },
+      valve,
     });
 
   const phases: Phase[] = [
@@ -137,7 +145,7 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
       'The seat showed no bubbles. Repeat the let-by test once; a second rise counts as let-by.',
     ),
     settle('settle', steady, 'Open the valve slowly, raise into the band, shut it, and read the gauge. Re-adjust if it drifts out.'),
-    hold('hold', 'Hold', 'settle', 'let-by', drop),
+    hold('hold', 'Hold', 'settle', 'let-by', drop, ['let-by', 'let-by-again']),
     rigCheck('rig', 'hold'),
     checkPhase({
       id: 'isolate',
@@ -149,12 +157,38 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
         step('appliance-valves', 'Every appliance isolating valve shut, or the appliance disconnected and capped', { plant: 'isolate' }),
       ],
     }),
+    // A let-by that fell proved no valve of the pipework that is left: it is done again first (DOMAIN 4.21).
+    letBy(
+      'let-by-pipework',
+      'Let-by, pipework alone',
+      [
+        [
+          { phase: 'isolate', outcome: ['done'] },
+          { phase: 'let-by', outcome: ['fall'] },
+        ],
+        [
+          { phase: 'isolate', outcome: ['done'] },
+          { phase: 'let-by-again', outcome: ['fall'] },
+        ],
+      ],
+      'The gauge fell during the let-by, so the valve is not proved yet. With the appliances isolated, raise into the band, shut the valve, and read the gauge.',
+    ),
     settle(
       'settle-pipework',
-      [[{ phase: 'isolate', outcome: ['done'] }]],
+      [
+        [
+          { phase: 'isolate', outcome: ['done'] },
+          { phase: 'let-by', outcome: ['steady'] },
+        ],
+        [
+          { phase: 'isolate', outcome: ['done'] },
+          { phase: 'let-by-again', outcome: ['steady'] },
+        ],
+        [{ phase: 'let-by-pipework', outcome: ['steady', 'fall'] }],
+      ],
       'Raise into the band again, shut the valve, and read the gauge.',
     ),
-    hold('hold-pipework', 'Hold, pipework alone', 'settle-pipework', 'reopen', undefined),
+    hold('hold-pipework', 'Hold, pipework alone', 'settle-pipework', 'reopen', undefined, ['let-by', 'let-by-again', 'let-by-pipework']),
     rigCheck('rig-pipework', 'hold-pipework'),
     checkPhase({
       id: 'let-by-report',
@@ -230,6 +264,12 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
     conclusions: [
       { when: [[{ phase: 'let-by-seat', outcome: ['bubbles'] }]], verdict: 'fail', reason: 'let-by-confirmed' },
       { when: [[{ phase: 'let-by-again', outcome: ['rise'] }]], verdict: 'fail', reason: 'let-by-repeated' },
+      {
+        when: [[{ phase: 'let-by-pipework', outcome: ['rise'] }]],
+        verdict: 'inconclusive',
+        reason: 'valve-passes',
+        about: 'let-by-pipework',
+      },
       {
         when: [[{ phase: 'rig', outcome: ['bubbles'] }], [{ phase: 'rig-pipework', outcome: ['bubbles'] }]],
         verdict: 'inconclusive',

@@ -19,7 +19,8 @@ test.each(procedures.map(({ id }) => [id] as const))(
     for (let count = 0; count <= events.length; count += 1) {
       const seen = events.slice(0, count);
       const { ask, phase, state } = presentOf(plan, judge(plan, seen), seen, later);
-      if (phase?.kind === 'hold' || phase?.kind === 'zero') expect(ask !== undefined || isSpoilt(state)).toBe(true);
+      if (phase?.kind === 'hold' || phase?.kind === 'zero')
+        expect(ask !== undefined || isSpoilt(state) || (state?.state === 'current' && state.is === 'ended')).toBe(true);
       if (phase?.kind === 'check' || phase?.kind === 'observe' || phase === undefined) expect(ask).toBeUndefined();
       if (ask === undefined) continue;
       const kinds = { pressure: 'pressure', flow: 'flow', volume: 'volume', level: 'length', turns: 'turns' } as const;
