@@ -1,10 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { sql } from 'drizzle-orm';
+import type { RunEvent } from '@/core/judging/events';
 import { jobFor, planFor } from '@/core/simulation/fixtures';
 import { simulateRun } from '@/core/simulation/technician';
 import { withFirm, withoutFirm } from '@/db/connection';
 import type { Actor } from './actor';
 import { correctCertificate, listCertificates, readDraft, sealTest } from './certificates';
+import { at } from './clock';
 import { readRun, receive } from './field';
 import { addInstrument } from './instruments';
 import { setHouseRule } from './rules';
@@ -152,6 +154,57 @@ describe('the log', () => {
     expect(result.quarantined.map(({ why }) => why.slice(0, 20))).toHaveLength(4);
     const { rows } = await withFirm(firmId, (tx) => tx.execute<{ count: number }>(sql`select count(*)::int as count from quarantine`));
     expect(rows[0].count).toBeGreaterThanOrEqual(4);
+  });
+
+  test('each event has its place in the order in which it joined; what a device says of its place is not taken, and the server’s word is not its own', async () => {
+    const { runId, testId } = await finishedTest();
+    const before = must(await readTest(iola, testId)).attempts[0].events;
+    expect(before.map(({ position }) => position)).toEqual(before.map((_, index) => index + 1));
+    const note = { ...before[0], id: randomUUID(), seq: 901, position: 1, type: 'note', text: 'later' };
+    const clock = {
+      ...note,
+      id: randomUUID(),
+      type: 'clock',
+      of: 'd',
+      ofBoot: 'b',
+      deviceAt: 1,
+      deviceMono: 1,
+      serverAt: 1,
+      text: undefined,
+    };
+    const result = must(await appendEvents(iola, runId, [note, JSON.parse(JSON.stringify(clock))]));
+    expect(result.quarantined.map(({ why }) => why)).toEqual(['Only the server writes that.']);
+    expect(must(await readTest(iola, testId)).attempts[0].events.at(-1)).toMatchObject({ id: note.id, position: before.length + 1 });
+  });
+
+  test('a reload in the hold leaves its time open; the server’s own look at the device’s clocks settles it (DOMAIN 4.25)', async () => {
+    const plan = planFor({});
+    const testId = randomUUID();
+    must(await createTest(iola, { id: testId, systemId, details }));
+    const verdictAfter = async (sent: (boot: string, last: RunEvent) => Parameters<typeof appendEvents>[3]) => {
+      const runId = randomUUID();
+      must(await createRun(iola, { id: runId, testId, number: 1, plan }));
+      const events = simulateRun(jobFor(plan, 'sound', 3, { run: runId }));
+      const end = events.findIndex((event) => event.type === 'reading' && event.phase === 'hold' && event.role === 'end');
+      const shifted = events.map((event, index) =>
+        index < end ? event : { ...event, boot: 'again', mono: event.mono - events[end].mono + 5000 },
+      );
+      for (const part of [shifted.slice(0, end), shifted.slice(end)]) {
+        const last = part[part.length - 1];
+        must(await at(last.observedAt + 1000, () => appendEvents(iola, runId, part, sent(last.boot, last))));
+      }
+      const found = must(await readTest(iola, testId)).attempts.find(({ id }) => id === runId);
+      return found?.judgement.reasons.some(({ code }) => code === 'clock-unproved');
+    };
+    const says = (boot: string, last: RunEvent, ahead = 0) => ({
+      device: last.device,
+      boot,
+      at: last.observedAt + 1000 + ahead,
+      mono: last.mono + 1000,
+    });
+    expect(await verdictAfter(() => undefined)).toBe(true);
+    expect(await verdictAfter((boot, last) => says(boot, last))).toBe(false);
+    expect(await verdictAfter((boot, last) => says(boot, last, boot === 'again' ? 60_000 : 0))).toBe(true);
   });
 
   test('a plan that its answers do not give is refused', async () => {

@@ -1,5 +1,6 @@
 export { dateText, localDate } from './calendar';
 export { canonical, type Json } from './canonical';
 export * from './decimal';
+export { misfit } from './fit';
 export { sha256, sha256Bytes } from './hash';
 export * from './shape';

@@ -45,13 +45,11 @@ describe('after a finished fail, whatever is appended', () => {
     [
       'a withdrawal of its end',
       (log) =>
-        log
-          .at(310)
-          .write({
-            type: 'withdrawn',
-            reading: log.events.find((one) => one.type === 'reading' && one.phase === 'hold' && one.role === 'end')?.id ?? '',
-            reason: 'I do not like it',
-          }),
+        log.at(310).write({
+          type: 'withdrawn',
+          reading: log.events.find((one) => one.type === 'reading' && one.phase === 'hold' && one.role === 'end')?.id ?? '',
+          reason: 'I do not like it',
+        }),
     ],
     ['temperatures typed the day after', (log) => log.at(86_400).degrees('hold', 'start', '25.0').degrees('hold', 'end', '10.0')],
     ['bubbles on the rig, said after it was soaped dry', (log) => log.at(310).observe('rig', 'bubbles')],

@@ -110,6 +110,7 @@ export function holdFacts(around: Around, open: OpenAs<'ended'>): HoldFacts {
     start: { at: from, value: start.value },
     end: { at: to, value: end.value },
     dueAt,
+    round: open.round,
     stopped: open.stopped !== undefined,
     stood,
     atDue: to > dueAt ? atDue(phase.seconds, dueAt, samples, traces, step) : undefined,

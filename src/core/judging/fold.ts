@@ -140,7 +140,7 @@ export class Fold {
     }
     const isOpen = this.open !== undefined && this.open.phase.id === phase.id && this.open.round === event.round;
     if (isOpen) {
-      if (!this.step(event)) this.unheard(event, title, 'nothing of the kind is asked for now');
+      if (!this.step(event) && !isAside(event)) this.unheard(event, title, 'nothing of the kind is asked for now');
       return;
     }
     if (event.type === 'check' && this.besideOf(phase) !== undefined && event.round === this.roundOf(phase.id)) {
@@ -178,12 +178,8 @@ export class Fold {
       case 'reading':
         this.lateReading(event, phase, standing);
         return;
-      case 'stamp':
-      case 'trace':
-      case 'gap':
-      case 'declined':
-        return;
       default:
+        if (isAside(event)) return;
     }
     this.unheard(event, title, standing === undefined ? 'its phase is not open' : 'its phase is over');
   }
@@ -675,6 +671,9 @@ export class Fold {
     };
   }
 }
+
+/** What asks for nothing: kept without a word where its phase does not hear it. */
+const isAside = ({ type }: RunEvent): boolean => type === 'stamp' || type === 'trace' || type === 'gap' || type === 'declined';
 
 /** Where a round that proves nothing is done again from. */
 export function againFrom(phase: Phase | undefined, outcome: string): string | undefined {

@@ -219,22 +219,20 @@ describe('clocks (4.25)', () => {
         serverAt: base + seconds * 1000 - ahead,
       });
     if (found[0] !== undefined) clock(found[0]);
-    log
-      .at(291)
-      .write(
-        {
-          type: 'reading',
-          phase: 'hold',
-          round: 1,
-          role: 'end',
-          quantity: 'pressure',
-          value: '20.50',
-          unit: 'mbar',
-          typed: '',
-          source: 'keypad',
-        },
-        change,
-      );
+    log.at(291).write(
+      {
+        type: 'reading',
+        phase: 'hold',
+        round: 1,
+        role: 'end',
+        quantity: 'pressure',
+        value: '20.50',
+        unit: 'mbar',
+        typed: '',
+        source: 'keypad',
+      },
+      change,
+    );
     if (found[1] !== undefined) clock(found[1]);
     return codes(tight, log.events).includes('clock-unproved');
   };

@@ -291,10 +291,13 @@ function holdStep(plan: Plan, phase: HoldPhase) {
   };
 }
 
-/** Where a regulator is hoped to lock up: from the last band that is too low to what it must never exceed. */
+/** Where a regulator is hoped to lock up: the band that is hoped for, up to what must never be exceeded. */
 function lockUp(criterion: Criterion): readonly [number, number] | undefined {
-  const low = criterion.kind === 'at-most' ? criterion.bands?.steps.at(-1)?.below : undefined;
-  return low === undefined || criterion.kind !== 'at-most' ? undefined : [Number(low), Number(criterion.limit)];
+  if (criterion.kind !== 'at-most' || criterion.bands === undefined) return undefined;
+  const { steps } = criterion.bands;
+  const hoped = steps.findIndex(({ outcome }) => outcome === roomOfHold(criterion).hoped(criterion));
+  const low = (hoped < 0 ? steps.at(-1) : steps[hoped - 1])?.below;
+  return low === undefined ? undefined : [Number(low), Math.min(Number(criterion.limit), Number(steps[hoped]?.below ?? criterion.limit))];
 }
 
 /** A figure with its unit as it is read: long times in minutes and hours. */

@@ -1,7 +1,7 @@
 import { decimalText, list, may, name, shape } from '../exact/shape';
 import { compare, decimal, negate, subtract, toText } from '../quantities';
 import { bandOf, compareAcross } from './compare';
-import { riseOf } from './no-rise';
+import { isSlight, riseOf } from './no-rise';
 import { heldLine, holdData, holdRoom, stoppedBefore } from './room';
 import { finder, reason } from './say';
 
@@ -25,6 +25,11 @@ const says = {
     (d) => `${d.title}: ${d.highest} ${d.unit}, over the ${d.limit} ${d.limitUnit} that is in order.`,
     sum,
   ),
+  'slight-creep': reason<'title' | 'rise' | 'unit'>(
+    'inconclusive',
+    (d) =>
+      `${d.title}: the pressure rose ${d.rise} ${d.unit}, which a third of a degree makes too. Repeat it once; a second rise is creep.`,
+  ),
 } as const;
 const find = finder(says);
 
@@ -34,28 +39,32 @@ const find = finder(says);
  */
 export const atMost = holdRoom(
   'at-most',
-  { limit: decimalText, creep: may(decimalText), bands: may(bandNames) },
+  { limit: decimalText, creep: may(decimalText), slight: may(decimalText), bands: may(bandNames) },
   {
     decides: true,
     says,
     sum: (data) => sum(data as never),
     hoped: ({ bands }) => (bands === undefined || bands.steps.some(({ outcome }) => outcome === 'within') ? 'within' : bands.beyond),
-    outcomes: ({ creep, bands }) => [
+    outcomes: ({ creep, slight, bands }) => [
       ...(bands === undefined ? ['within'] : [...bands.steps.map(({ outcome }) => outcome), bands.beyond]),
       ...(creep === undefined ? [] : ['creep']),
+      ...(slight === undefined ? [] : ['slight']),
       'over',
       'stopped',
     ],
-    judge: ({ limit, creep, bands }, facts) => {
+    judge: ({ limit, creep, slight, bands }, facts) => {
       const stood = facts.stood(facts.end.at);
       const against = (value: typeof facts.start.value, other: string) => compareAcross(value, facts.unit, decimal(other), facts.limitUnit);
       const over = against(stood.highest, limit) > 0;
       const rise = riseOf(facts, stood);
       const creeps = creep !== undefined && compare(rise, decimal('0')) > 0 && against(rise, creep) >= 0;
+      const again = creeps && !over && facts.round === 1 && isSlight(facts, rise, slight);
       const outcome = over
         ? 'over'
         : creeps
-          ? 'creep'
+          ? again
+            ? 'slight'
+            : 'creep'
           : bands === undefined
             ? 'within'
             : bandOf(bands, facts.end.value, facts.unit, facts.limitUnit);
@@ -70,9 +79,9 @@ export const atMost = holdRoom(
       return stoppedBefore(
         {
           outcome,
-          effect: over || creeps ? 'fails' : 'leads on',
+          effect: again ? 'spoils' : over || creeps ? 'fails' : 'leads on',
           data,
-          findings: [find(over ? 'level-over' : 'level-within', data)],
+          findings: [...(again ? [find('slight-creep', data)] : []), find(over ? 'level-over' : 'level-within', data)],
         },
         facts,
       );

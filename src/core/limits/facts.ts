@@ -29,6 +29,8 @@ export interface HoldFacts {
   readonly start: Sample;
   readonly end: Sample;
   readonly dueAt: number;
+  /** 1, and one more for every time it was done again. */
+  readonly round: number;
   /** Ended before its time. */
   readonly stopped: boolean;
   /** How it stood from its start until a moment, or its end. */

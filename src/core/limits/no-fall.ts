@@ -3,7 +3,7 @@ import { add, compare, type Decimal, decimal, multiply, negate, round, subtract,
 import { compareAcross, lateToleranceMs, timeText } from './compare';
 import { type CorrectedFall, correctedBy, correctionData } from './correction';
 import type { HoldFacts } from './facts';
-import { riseOf } from './no-rise';
+import { isSlight, riseOf } from './no-rise';
 import { type Effect, heldLine, holdData, holdRoom } from './room';
 import { type Finding, finder, reason } from './say';
 import type { Sample } from './stood';
@@ -61,6 +61,11 @@ const says = {
     'note',
     (d) => `The fall of ${d.title} at its due time, ${d.fall} ${d.unit}, comes from the readings on either side of it.`,
   ),
+  'slight-fall': reason<'title' | 'fall' | 'unit'>(
+    'inconclusive',
+    (d) =>
+      `${d.title}: the gauge fell ${d.fall} ${d.unit}, which a third of a degree makes too. Repeat it with the pipe’s temperature at both ends, or let the meter’s dial tell.`,
+  ),
   'falls-agree': reason<'title' | 'one' | 'other' | 'unit'>(
     'note',
     (d) =>
@@ -93,6 +98,7 @@ const find = finder(says);
 interface Limit {
   readonly threshold: string;
   readonly permitted?: string;
+  readonly slight?: string;
   readonly rise?: { readonly noted: string; readonly feedsTo: string };
 }
 
@@ -103,8 +109,9 @@ const reaches = (facts: HoldFacts, movement: Decimal, limit: string): boolean =>
 const isOver = (facts: HoldFacts, { threshold, permitted }: Limit, fall: Decimal): boolean =>
   reaches(facts, fall, threshold) && (permitted === undefined || compareAcross(fall, facts.unit, decimal(permitted), facts.limitUnit) > 0);
 
-type Outcome = 'tight' | 'permitted' | 'fall' | 'rise' | 'fed' | 'late' | 'touched' | 'hidden' | 'unsure' | 'unread' | 'stopped';
+type Outcome = 'slight' | 'tight' | 'permitted' | 'fall' | 'rise' | 'fed' | 'late' | 'touched' | 'hidden' | 'unsure' | 'unread' | 'stopped';
 const effects: Readonly<Record<Outcome, Effect>> = {
+  slight: 'spoils',
   tight: 'proves',
   permitted: 'proves',
   fall: 'fails',
@@ -131,16 +138,22 @@ interface Said {
  */
 export const noFall = holdRoom(
   'no-fall',
-  { threshold: decimalText, permitted: may(decimalText), rise: may(shape({ noted: decimalText, feedsTo: decimalText })) },
+  {
+    threshold: decimalText,
+    permitted: may(decimalText),
+    slight: may(decimalText),
+    rise: may(shape({ noted: decimalText, feedsTo: decimalText })),
+  },
   {
     decides: true,
     says,
     sum: (data) => ((data.conditions ?? '') === '' ? sum(data as never) : correctedSum(data as never)),
     hoped: () => 'tight',
-    outcomes: ({ permitted, rise }) => [
+    outcomes: ({ permitted, slight, rise }) => [
       'tight',
       ...(permitted === undefined ? [] : ['permitted']),
       'fall',
+      ...(slight === undefined ? [] : ['slight']),
       ...(rise === undefined ? [] : ['fed']),
       ...(['rise', 'late', 'touched', 'hidden', 'unsure', 'unread', 'stopped'] as const),
     ],
@@ -247,7 +260,11 @@ function byGauge(limit: Limit, facts: HoldFacts, data: HeldData, found: Correcte
   const outcomeOf = (moved: Decimal): Outcome => (over(moved) ? 'fall' : reaches(facts, moved, limit.threshold) ? 'permitted' : 'tight');
   const lateMs = facts.end.at - facts.dueAt;
   if (over(fall)) {
-    if (facts.stopped || lateMs <= lateToleranceMs(facts.seconds)) return { outcome: 'fall', findings: noted };
+    if (facts.stopped || lateMs <= lateToleranceMs(facts.seconds))
+      // Without temperatures a third of a degree and a small leak look alike.
+      return facts.conditions.pipe === undefined && isSlight(facts, fall, limit.slight)
+        ? { outcome: 'slight', findings: [find('slight-fall', data)] }
+        : { outcome: 'fall', findings: noted };
     // In the right time it may have been less (DOMAIN 4.3), unless something read by then already tells.
     const { lowest } = facts.stood(facts.dueAt);
     if (over(subtract(facts.start.value, lowest)))

@@ -1,4 +1,4 @@
-import { decimalText } from '../exact/shape';
+import { decimalText, may } from '../exact/shape';
 import { compare, type Decimal, decimal, negate, subtract, toText } from '../quantities';
 import { compareAcross } from './compare';
 import type { HoldFacts } from './facts';
@@ -27,6 +27,10 @@ const says = {
     (d) => `During the let-by test the gauge rose ${d.rise} ${d.unit}; perceptible from ${d.threshold} ${d.limitUnit}.`,
     sum,
   ),
+  'slight-rise': reason<'title' | 'rise' | 'unit'>(
+    'inconclusive',
+    (d) => `${d.title}: the gauge rose ${d.rise} ${d.unit}, which a third of a degree makes too. Repeat it once; a second rise counts.`,
+  ),
 } as const;
 const find = finder(says);
 
@@ -36,17 +40,21 @@ export function riseOf(facts: HoldFacts, stood = facts.stood(facts.end.at)): Dec
   return compare(stood.rise, facts.step) > 0 && compare(stood.rise, ends) > 0 ? stood.rise : ends;
 }
 
+/** A movement so small that the weather alone may make it, where a limit names how small. */
+export const isSlight = (facts: HoldFacts, movement: Decimal, slight: string | undefined): boolean =>
+  slight !== undefined && compareAcross(movement, facts.unit, decimal(slight), facts.limitUnit) < 0;
+
 /** A rise at or above the threshold fails: a let-by, a seepage, a creep. A fall is noted. */
 export const noRise = holdRoom(
   'no-rise',
-  { threshold: decimalText },
+  { threshold: decimalText, slight: may(decimalText) },
   {
     decides: false,
     says,
     sum: (data) => sum(data as never),
     hoped: () => 'steady',
-    outcomes: () => ['steady', 'fall', 'rise'],
-    judge: ({ threshold }, facts) => {
+    outcomes: ({ slight }) => ['steady', 'fall', 'rise', ...(slight === undefined ? [] : ['slight']), 'stopped'],
+    judge: ({ threshold, slight }, facts) => {
       const rise = riseOf(facts);
       const data = { ...holdData(facts), rise: toText(rise), threshold };
       const reaches = (movement: Decimal) => compareAcross(movement, facts.unit, decimal(threshold), facts.limitUnit) >= 0;
@@ -57,6 +65,8 @@ export const noRise = holdRoom(
         findings: [find(code, data)],
       });
       const fall = subtract(facts.start.value, facts.end.value);
+      // What a third of a degree makes is looked at once more before anything is charged with it.
+      if (reaches(rise) && facts.round === 1 && isSlight(facts, rise, slight)) return say('slight', 'spoils', 'slight-rise');
       if (reaches(rise)) return say('rise', 'fails', 'let-by-rise');
       return stoppedBefore(
         reaches(fall) && !reaches(negate(fall)) ? say('fall', 'leads on', 'let-by-fall') : say('steady', 'proves', 'let-by-steady'),

@@ -1,4 +1,5 @@
 import { canonical } from '../exact/canonical';
+import { misfit } from '../exact/fit';
 import { sha256 } from '../exact/hash';
 import { procedureById } from '../procedures';
 import { answerLabel, checkAnswers } from '../procedures/answers';
@@ -10,7 +11,7 @@ import type { VolumeSum } from '../sizing/pipe-volume';
 import { withCorrections } from './corrections';
 import { type HouseRule, resolveFigures, type Variant } from './figures';
 import { demandOf, instrumentsOf } from './instruments';
-import type { PlanShape } from './plan-shape';
+import { type PlanShape, planShape } from './plan-shape';
 import { sightOf } from './sight';
 import { resolveVolume } from './system-volume';
 
@@ -149,6 +150,15 @@ export function planTest(given: PlanInput): PlanResult {
     sight: course.sight ?? (sight?.ok === true ? sight.value : { litresPerHour: '0', working: '' }),
   };
   const plan = { ...body, hash: planHash(body) };
+  // Whatever was typed, a plan that its own schema would refuse never leaves here: it could not be read back.
+  const wrong = misfit(planShape, plan, 'plan');
+  if (wrong !== undefined)
+    return {
+      ok: false,
+      problems: [
+        { code: 'plan-unreadable', message: `These answers give no plan that can be kept: ${wrong}. Give fewer digits, or another unit.` },
+      ],
+    };
   const advice = procedure.gaugeAdvice?.(input.gauge);
   return {
     ok: true,

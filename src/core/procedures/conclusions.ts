@@ -62,6 +62,11 @@ export const conclusions = {
     'inconclusive',
     (d) => `The regulator locked up at only ${d.end} ${d.unit}: check the regulator, then test again.`,
   ),
+  'lock-up-off': reason<'end' | 'unit'>(
+    'inconclusive',
+    (d) =>
+      `The regulator locked up at ${d.end} ${d.unit}, above what this supply is expected to give: look at the regulator and the supply, then test again.`,
+  ),
   'no-supply': reason<'end' | 'unit'>(
     'inconclusive',
     (d) => `The pressure came to only ${d.end} ${d.unit}: the cylinder is empty or shut, or the regulator is bad. Nothing was proved.`,

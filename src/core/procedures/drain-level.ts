@@ -66,7 +66,7 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
     },
     worst: ['high', 'low'],
   };
-  const ballPoint = [{ id: 'ball', label: 'Ball', aim: String(ball) }];
+  const ballPoint = [{ id: 'ball', label: 'Ball', aim: ball.toFixed(1) }];
   const ballField = [{ quantity: 'pressure', label: 'Pressure at the ball' }] as const;
 
   const phases: Phase[] = [
@@ -184,7 +184,7 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
       litresPerHour,
       working: `Area of ${risers} standing-water opening${risers === 1 ? '' : 's'} ${(area.value * risers * 1e4).toFixed(1)} cm² × ${threshold} mm / ${Math.round(holdSeconds / 60)} min = ${litresPerHour} L/h. A branch with a larger free surface hides the fall.`,
     },
-    boundaries: [{ id: 'ball-edge', label: 'Test ball', beyond: 'The drain downstream of the ball' }],
+    boundaries: [{ id: 'ball-edge', label: 'Test ball', beyond: 'The drain downstream of the ball', inside: true }],
     conclusions: [
       { when: after('ball', 'low', 'high'), verdict: 'inconclusive', reason: 'pressure-off', about: 'ball' },
       { when: after('far-side', 'water'), verdict: 'invalid', reason: 'ball-passes' },

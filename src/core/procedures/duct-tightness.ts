@@ -213,7 +213,12 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
       working: `One step of the flow reading, ${fan.readability} ${unitLabel(fan.unit)}. Nothing under ${fan.rangeLow} ${unitLabel(fan.unit)} is shown by this ring.`,
     },
     boundaries: [
-      { id: 'registers', label: 'Seals on registers and grilles', beyond: 'The registers themselves and their joint with the wall' },
+      {
+        id: 'registers',
+        label: 'Seals on registers and grilles',
+        beyond: 'The registers themselves and their joint with the wall',
+        inside: true,
+      },
       { id: 'outside-air', label: 'Outside-air duct', beyond: 'The outside-air duct' },
     ],
     conclusions: [

@@ -95,10 +95,10 @@ const ready = (connected: string) => [
 function serviceability({ answers, figure, gauge, volume }: CourseInput): Result<Course> {
   const pressure = Number((answers.level === 'above' ? mbar(answers, 'standing') : mbar(answers, 'operating')).toFixed(2));
   const step1 = toSi(Number(gauge.readability), gauge.unit);
-  const times = serviceTimes('existing', volume.totalL, step1);
+  const factor = answers.medium === 'air' ? figure(answers.feed === 'propane' ? 'factor-propane' : 'factor-natural') : '1';
+  const times = serviceTimes('existing', volume.totalL, step1, toSi(pressure, 'mbar'), Number(factor));
   if (!times.ok) return times;
   const { settleSeconds, holdSeconds, why } = times.value;
-  const factor = answers.medium === 'air' ? figure(answers.feed === 'propane' ? 'factor-propane' : 'factor-natural') : '1';
   const band = { low: String(pressure), high: toText(add(decimal(String(pressure)), decimal(figure('raise-above')))) };
   // What the judge must leave open too: a step of the gauge, the barometer, and a temperature that nobody noticed.
   const unseen = toText(add(decimal(oneStep(gauge, 'mbar')), decimal(figure('barometer-doubt'))));
@@ -141,7 +141,7 @@ function serviceability({ answers, figure, gauge, volume }: CourseInput): Result
       },
       restartFrom: 'settle',
       // Minutes at a few millibar: a falling barometer lifts the gauge, and hides a leak.
-      corrects: { atmosphereHpa: '1013.25', needed: 'barometer' },
+      corrects: { atmosphereHpa: '1013.25', needed: volume.totalL > 100 ? 'both' : 'barometer' },
     }),
     soapTheRig('rig', 'hold', 'The line loses gas. Before this is charged to it, soap the hose, the tee and the test port.', [
       'reduced',

@@ -1,18 +1,5 @@
-import {
-  add,
-  atmosphereAt,
-  compare,
-  decimal,
-  fromSi,
-  good,
-  type Problem,
-  type Result,
-  refuse,
-  subtract,
-  toSi,
-  toText,
-} from '../quantities';
-import { overRating, parseComponents } from '../sizing/components';
+import { atmosphereAt, compare, decimal, fromSi, good, type Problem, type Result, refuse, subtract, toSi, toText } from '../quantities';
+import { bandUnderRating, overRating, parseComponents } from '../sizing/components';
 import { cubicFeet, gasSight, oneStep, secondsForLeak, storedAdvice } from '../sizing/gas-hold';
 import type { Gauge } from '../sizing/gauge';
 import { type HoldTime, holdByVolume, minutesOf } from '../sizing/volume-hold';
@@ -118,7 +105,21 @@ function course(input: CourseInput): Result<Course> {
   const air = atmosphereAt(quantityIn(asked, answers, 'altitude'));
   if (!air.ok) return refuse({ ...air.problem, field: 'altitude' });
   const atmosphereHpa = (air.value / 100).toFixed(2);
-  const band = { low: pressure, high: toText(add(decimal(pressure), decimal(figure('raise-above')))) };
+  // The tolerance lies above the test pressure, and below it where a part that stays connected bears no more.
+  const {
+    low: from,
+    high: to,
+    ceiling: bears,
+  } = bandUnderRating(
+    Number(pressure),
+    Number(figure('raise-above')),
+    Number.POSITIVE_INFINITY,
+    parseComponents(answers.components ?? '').components,
+    'gas',
+    'psi',
+    2,
+  );
+  const band = { low: from, high: to };
   const rating = decimal(both ? roundedDown(fromSi(quantityIn(asked, answers, 'lowest-rating'), 'psi')) : '0');
   const most = decimal(figure('stage-2-most'));
   const second = toText(compare(rating, most) < 0 ? rating : most);
@@ -141,6 +142,7 @@ function course(input: CourseInput): Result<Course> {
       band,
       seconds: time.seconds,
       limit: { kind: 'no-fall', threshold },
+      ...((answers.components ?? '').trim() === '' ? {} : { ceiling: bears }),
       restartFrom: 'hold',
       say: 'Raise slowly into the band, shut off and disconnect the supply, let the gauge stand, and read it. Read pipe temperature and barometer too.',
     }),
@@ -315,7 +317,7 @@ function outOfScope(answers: Answers, volume: { readonly totalL: number }, figur
       `The test pressure must be at least ${times} times the working one. Raise the house rule on it.`,
     );
   const connected = parseComponents(answers.components ?? '').components;
-  const over = overRating(connected, toSi(pressure + Number(figure('raise-above')), 'psi'), 'gas', 'psi');
+  const over = overRating(connected, toSi(pressure, 'psi'), 'gas', 'psi');
   if (over !== undefined) problems.push(over);
   if ((answers['short-code'] ?? '').trim() !== '' && !short(answers, volume.totalL))
     refused(

@@ -15,7 +15,7 @@ describe('meter set turn-on (DOMAIN 5.2)', () => {
     expect(holdOf(id, {}, 'lock-up')).toMatchObject({ seconds: 180, fed: true, limit: { kind: 'at-most', limit: '14' } });
     expect(holdOf(id, {}, 'seepage')).toMatchObject({
       seconds: 180,
-      band: { high: '5.5' },
+      band: { low: '5.0', high: '6.0' },
       limit: { kind: 'no-rise', threshold: '0.1' },
     });
     expect(holdOf(id)).toMatchObject({ seconds: 600, limit: { kind: 'no-fall', threshold: '0.1' } });

@@ -3,6 +3,7 @@ import { canonical } from '../exact/canonical';
 import { judge } from '../judging/judge';
 import { inputOf, planTest } from '../planning/plan';
 import { planText } from '../planning/plan-text';
+import { fromSi, toSi, type Unit, unitsOf } from '../quantities';
 import { scopeBreaches } from '../simulation/breaches';
 import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../simulation/fixtures';
 import { scenariosFor } from '../simulation/plants';
@@ -58,6 +59,26 @@ describe.each(procedures.map((procedure) => [procedure.id, procedure] as const))
     const again = planTest(inputOf(plan, '2026-01-05'));
     expect(again.ok && again.value.plan.hash).toBe(plan.hash);
     if (again.ok) for (const line of planText(procedure, again.value).split('\n')) expect(line.length).toBeLessThanOrEqual(92);
+  });
+
+  test('a quantity typed in any unit gives figures that can be written down exactly, or is refused for what it says', () => {
+    const asked = procedure.parameters.filter((parameter) => parameter.kind === 'quantity');
+    if (asked.length === 0) return;
+    const typed = fc
+      .tuple(fc.constantFrom(...asked), fc.double({ min: 0, max: 1, noNaN: true }), fc.nat())
+      .map(([{ id: parameter, quantity, unit, least, most }, share, pick]) => {
+        const units = unitsOf(quantity);
+        const other = units[pick % units.length] as Unit;
+        const value = Number(least) + share * (Number(most) - Number(least));
+        return { parameter, text: `${Number(fromSi(toSi(value, unit), other).toPrecision(6))} ${other}` };
+      });
+    fc.assert(
+      fc.property(typed, ({ parameter, text }) => {
+        const planned = planTest(exampleFor(id, { answers: { [parameter]: text } }));
+        expect(planned.ok ? [] : planned.problems.filter(({ code }) => code === 'plan-unreadable')).toEqual([]);
+      }),
+      { numRuns: 60 },
+    );
   });
 
   test('each quantity is refused outside its bounds, in the unit that was typed, and each choice that there is not', () => {

@@ -191,7 +191,12 @@ function course({ answers, figure, gauge }: CourseInput): Result<Course> {
     judgedBy: 'hold',
     sight: sight.value,
     boundaries: [
-      ...closed.map(({ name }, index) => ({ id: `plug-${index + 1}`, label: `Plug at ${name}`, beyond: 'Nothing: this is an end' })),
+      ...closed.map(({ name }, index) => ({
+        id: `plug-${index + 1}`,
+        label: `Plug at ${name}`,
+        beyond: 'Nothing: this is an end',
+        inside: true as const,
+      })),
       ...valves.map(({ name }, index) => ({ id: `valve-${index + 1}`, label: `Valve at ${name}`, beyond: `What lies beyond ${name}` })),
     ],
     conclusions: [

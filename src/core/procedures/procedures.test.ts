@@ -97,6 +97,7 @@ describe('the way ahead', () => {
       'settle',
       'hold',
       'isolate',
+      'let-by-pipework',
       'settle-pipework',
       'hold-pipework',
       'restore',

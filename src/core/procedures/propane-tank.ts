@@ -138,6 +138,7 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
     checkPhase({
       id: 'round',
       title: 'Appliance round',
+      alongside: 'hold',
       picture: 'appliance round',
       say: 'Go round the appliances while the hold runs, or now.',
       when: after('hold', 'tight'),
@@ -151,14 +152,14 @@ function course({ answers, figure, gauge, instruments, volume }: CourseInput): R
         step('gauge', 'Gauge removed; its fitting closed and soaped under pressure'),
         step('on', 'Gas on, air let out'),
         step('lit', 'Each burner and appliance lit: flame colour, ignition, shut-off seen'),
-        step('signed', 'Both signatures given; the copy sent'),
+        step('sign', 'Both to sign; the occupier told that a copy follows'),
       ],
       ['ignition'],
     ),
     makeSafeList([
       step('shut', 'Tank shut and labelled, so that nobody uses gas'),
       stepIf('gauge', 'Gauge removed; its fitting closed'),
-      step('told', 'Occupier told what was found; the copy sent'),
+      step('told', 'Occupier told what was found, and that a copy follows'),
     ]),
   ];
   const pair = lowToo ? [{ phase: 'hold-low', outcome: ['tight'] }] : [];

@@ -66,6 +66,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
   const phases: Phase[] = [
     getReady(
       [
+        step('shut', 'Cylinder shut before any port or fitting is opened'),
         step('out', 'Nobody aboard lights anything; doors and roof vents open; batteries and charger off'),
         step('no-smell', 'No smell of gas now. If you smell gas, use “Smell of gas” instead'),
         step('off', 'Every burner, pilot and appliance off; the lighters of fridge and heater off'),
@@ -140,10 +141,10 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       title: 'Creep of the cylinder valve',
       purpose: 'let-by',
       when: after('bleed', 'settled'),
-      say: 'Everything shut: read the gauge. It must not rise, or the cylinder valve passes.',
+      say: 'Everything shut: read the gauge. A rise is noted; half an inch means that the cylinder valve passes.',
       band: { low: '0', high: threshold },
       seconds: Number(figure('creep-seconds')),
-      limit: { kind: 'no-rise', threshold },
+      limit: { kind: 'no-rise', threshold: figure('creep') },
       restartFrom: 'bleed',
     }),
     look(
@@ -274,6 +275,7 @@ export const propaneVehicle: Procedure = {
     { id: 'hold-seconds', label: 'Hold', value: '180', unit: 's', stricter: 'higher', bound: '86400' },
     { id: 'rise-noted', label: 'A rise is warming, and passes, under', value: '0.5', unit: 'inH2O', stricter: 'lower', bound: '0.1' },
     { id: 'feeds-to', label: 'A rise is the cylinder feeding, from', value: '10', unit: 'inH2O', stricter: 'lower', bound: '9' },
+    { id: 'creep', label: 'A creep counts from', value: '0.5', unit: 'inH2O', stricter: 'lower', bound: '0.1' },
     { id: 'wait-seconds', label: 'Wait after bleeding to zero', value: '15', unit: 's', stricter: 'higher', bound: '600' },
     { id: 'creep-seconds', label: 'Creep is watched for', value: '180', unit: 's', stricter: 'higher', bound: '86400' },
     { id: 'flow-low', label: 'Flow pressure at half load from', value: '10.5', unit: 'inH2O', stricter: 'higher', bound: '11' },

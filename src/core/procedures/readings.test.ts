@@ -56,7 +56,7 @@ function stepsOf(plan: Plan, phase: HoldPhase, figure: string): number {
   return Math.ceil(inGauge / Number(readability) - 1e-6);
 }
 
-const fell = new Set(['fall', 'permitted', 'reduced', 'shut-down']);
+const fell = new Set(['fall', 'slight', 'permitted', 'reduced', 'shut-down']);
 
 describe.each(procedures.filter(({ id }) => id !== 'pool-dye-static' && id !== 'duct-tightness').map(({ id }) => id))('%s', (id) => {
   const plan = examplePlan(id);
@@ -87,7 +87,8 @@ describe.each(procedures.filter(({ id }) => id !== 'pool-dye-static' && id !== '
       const end = events.find((event) => mainReading(event, phase.id, 'end')) as Reading;
       const base = Math.round((Number(start.value) - Number(end.value)) / Number(instrumentOf(plan, phase.instrument).readability));
       const found = stateOf(plan, upToEnd(moved(plan, events, phase, base + at), phase.id), phase.id);
-      expect({ phase: phase.id, outcome: outcomeOf(found) }).toEqual({ phase: phase.id, outcome: 'rise' });
+      // One so small that the weather may make it is looked at once more.
+      expect({ phase: phase.id, risen: ['rise', 'slight'].includes(outcomeOf(found) ?? '') }).toEqual({ phase: phase.id, risen: true });
     }
   });
 
@@ -96,7 +97,7 @@ describe.each(procedures.filter(({ id }) => id !== 'pool-dye-static' && id !== '
       const order =
         phase.limit.kind === 'leak-rate'
           ? ['rise', 'unrestricted', 'reduced', 'shut-down']
-          : ['rise', 'steady', 'tight', 'permitted', 'fall'];
+          : ['rise', 'steady', 'tight', 'permitted', 'slight', 'fall'];
       // A figure under the instrument's range is refused, and the hold goes on: no result, so never a better one.
       const rank = (steps: number) => {
         const outcome = outcomeOf(stateOf(plan, upToEnd(moved(plan, events, phase, -steps), phase.id), phase.id));

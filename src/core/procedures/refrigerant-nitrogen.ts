@@ -161,7 +161,8 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
   const made = sidePlans(answers);
   if (!made.ok) return made;
   const sides = made.value;
-  const threshold = oneStep(gauge, 'bar');
+  const step1 = oneStep(gauge, 'bar');
+  const threshold = Number(step1) > Number(figure('threshold')) ? step1 : figure('threshold');
   const tightSeconds = Number(figure('tightness-seconds'));
   const highest = Math.max(...sides.map(({ strength }) => strength));
   const last = sides[sides.length - 1];
@@ -175,10 +176,15 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
   const both = sides.length > 1;
   const stages: Phase[] = [];
   let ready: When = after('zero', 'zeroed');
+  // Both sides' strength first, then both tightness holds (DOMAIN 5.13).
   for (const one of sides) {
-    const phases = sidePhases(one, ready, threshold, both, figure);
+    const phases = strengthPhases(one, ready, threshold, both, figure);
     if (!phases.ok) return phases;
     stages.push(...phases.value);
+    ready = after(`reduce-${one.side}`, 'done');
+  }
+  for (const one of sides) {
+    stages.push(...tightnessPhases(one, ready, threshold, figure));
     ready = after(`tightness-${one.side}`, 'tight');
   }
 
@@ -242,7 +248,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
         ({ side, ps, strength }) =>
           `${titleOf[side]}: strength ${answers.factor} × ${ps} = ${strength.toFixed(1)} bar for ${Math.round(Number(figure('strength-seconds')) / 60)} min, then tightness at ${ps.toFixed(1)} bar for ${Math.round(tightSeconds / 60)} min.`,
       ),
-      `One step of the gauge, ${threshold} bar, is a fall; none is permitted. Temperatures at both ends decide what a warming pipe hides.`,
+      `A fall counts from ${threshold} bar; none is permitted. Temperatures at both ends decide what a warming pipe hides.`,
     ],
     notTested: [
       'Factory-tested parts that were isolated',
@@ -256,8 +262,8 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
   });
 }
 
-/** One side: up in steps, strength, the other side looked at, down to PS, tightness. */
-function sidePhases(
+/** One side: up in steps, strength, the other side looked at, down to PS. */
+function strengthPhases(
   { side, ps, strength }: SidePlan,
   ready: When,
   threshold: string,
@@ -323,11 +329,18 @@ function sidePhases(
       say: 'Let down slowly to PS or below; then let the gas come to the pipe’s temperature.',
       items: [step('down', `Let down to ${ps.toFixed(1)} bar or below`, { to: (ps - 0.1).toFixed(1) })],
     }),
+  ]);
+}
+
+/** One side at PS or below: the tightness hold. */
+function tightnessPhases({ side, ps }: SidePlan, ready: When, threshold: string, figure: (id: string) => string): readonly Phase[] {
+  const name = titleOf[side];
+  return [
     holdPhase({
       id: `tightness-${side}`,
       title: `${name}: tightness`,
       purpose: 'tightness',
-      when: after(`reduce-${side}`, 'done'),
+      when: ready,
       say: 'Read gauge, pipe temperature and barometer now, and again when it is due. Meanwhile put bubbles on every joint.',
       band: { low: (ps * 0.8).toFixed(1), high: ps.toFixed(1) },
       ceiling: ps.toFixed(1),
@@ -336,7 +349,7 @@ function sidePhases(
       restartFrom: `tightness-${side}`,
     }),
     soapTheRig(`rig-${side}`, `tightness-${side}`, 'The gauge fell. Soap manifold and hoses first, then every joint.'),
-  ]);
+  ];
 }
 
 function conclusionsFor(sides: readonly Side[], both: boolean): readonly Conclusion[] {
@@ -401,6 +414,7 @@ export const refrigerantNitrogen: Procedure = {
     },
     { id: 'strength-seconds', label: 'Strength hold', value: '900', unit: 's', stricter: 'higher', bound: '86400' },
     { id: 'tightness-seconds', label: 'Tightness hold', value: '3600', unit: 's', stricter: 'higher', bound: '86400' },
+    { id: 'threshold', label: 'A fall counts from', value: '0.05', unit: 'bar', stricter: 'lower', bound: '0.01' },
     { id: 'coarsest', label: 'Gauge’s step at most', value: '0.5', unit: 'bar', stricter: 'lower', bound: '0.001' },
     { id: 'temperature-doubt', label: 'Warming that may go unnoticed', value: '0.5', unit: 'K', stricter: 'higher', bound: '5' },
   ],

@@ -1,5 +1,5 @@
 import { fromSi, good, type Problem, type Result, toSi } from '../quantities';
-import { overRating, parseComponents, seenBy, weakest } from '../sizing/components';
+import { bandUnderRating, overRating, parseComponents, seenBy, weakest } from '../sizing/components';
 import { gasSight, oneStep, storedAdvice } from '../sizing/gas-hold';
 import { waterSight } from '../sizing/water-hold';
 import { quantityIn } from './answers';
@@ -76,17 +76,28 @@ const testBar = (answers: Answers, figure: (id: string) => string): number =>
 function course({ answers, figure, gauge, volume }: CourseInput): Result<Course> {
   const air = isAir(answers);
   const test = testBar(answers, figure);
+  const { components } = parseComponents(answers.components ?? '');
   const band = air
-    ? { low: (test - 0.1).toFixed(2), high: test.toFixed(2) }
-    : { low: test.toFixed(2), high: Math.min(6, test + Number(figure('raise-above'))).toFixed(2) };
-  const threshold = oneStep(gauge, 'bar');
+    ? { low: (test - 0.1).toFixed(2), high: test.toFixed(2), ceiling: figure('air-most') }
+    : // At any pressure from 4 to 6 bar, and never above what the manifold and its flow meters bear.
+      bandUnderRating(
+        Math.min(test, Number(figure('least'))),
+        Number(figure('water-most')),
+        Number(figure('water-most')),
+        components,
+        'water',
+        'bar',
+        2,
+      );
+  const step1 = oneStep(gauge, 'bar');
+  const threshold = air ? step1 : Number(step1) > Number(figure('threshold')) ? step1 : figure('threshold');
   const seconds = Number(figure('hold-seconds'));
   const sight = air
     ? gasSight({ litres: volume.totalL, pressure: band.low, threshold, unit: 'bar', unnoticedK: figure('temperature-doubt') }, seconds)
     : waterSight({ litres: volume.totalL, pipe: 'PEX', pressure: band.low, threshold, unit: 'bar' }, seconds);
   if (!sight.ok) return sight;
   const loops = loopsOf(answers);
-  const least = weakest(parseComponents(answers.components ?? '').components, toSi(Number(band.high), 'bar'), air ? 'gas' : 'water');
+  const least = weakest(components, toSi(Number(band.high), 'bar'), air ? 'gas' : 'water');
   const medium = air ? 'air' : 'water';
   const loopItems: readonly CheckItem[] = loops.map((loop, index) =>
     step(`loop-${index + 1}`, air ? `Loop ${loop}: open, blown through` : `Loop ${loop}: filled and purged by itself until no air comes`),
@@ -98,7 +109,6 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
         step('told', 'Everyone on site told: nobody drills, nails or walks on pipe'),
         step('open', 'Flow meters and actuator ports open'),
         edge('isolated', 'Isolation valves at the manifold shut; the boiler’s side sees no pressure'),
-        edge('ends', 'Drain and fill ports shut and capped'),
         step('shade', 'Pipe out of the sun, or covered', { mayNotApply: true }),
       ],
       air ? ['air', 'pressure'] : ['pressure'],
@@ -108,16 +118,16 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       title: 'Loop by loop',
       picture: 'loops',
       say: air ? 'Open the loops one by one.' : 'Fill and purge the loops one by one; the others stay shut meanwhile.',
-      items: loopItems,
+      items: [...loopItems, edge('ends', 'Drain and fill ports shut and capped')],
     }),
     zeroGauge(gauge.readability),
     ...(air
       ? []
       : relaxingStages({
-          band,
-          ceiling: figure('water-most'),
+          band: { low: band.low, high: band.high },
+          ceiling: band.ceiling,
           seconds: Number(figure('settle-seconds')),
-          threshold,
+          threshold: step1,
           share: figure('relaxing-share'),
           when: after('zero', 'zeroed'),
           restartFrom: 'stage-1',
@@ -140,8 +150,9 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       say: air
         ? 'Raise slowly into the band, shut and disconnect, stand clear, and read gauge, pipe temperature and barometer.'
         : 'Read the gauge to start the hold. Sun on the pipe can move it: write it down.',
-      band: air ? band : { low: (test * 0.8).toFixed(2), high: band.high },
-      ceiling: figure(air ? 'air-most' : 'water-most'),
+      // The hold begins at 4 bar or more, whatever the pipe has relaxed to.
+      band: { low: band.low, high: band.high },
+      ceiling: band.ceiling,
       seconds,
       limit: { kind: 'no-fall', threshold },
       restartFrom: 'hold',
@@ -186,7 +197,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       { when: after('hold', 'tight'), verdict: 'pass', reason: 'tight', about: 'hold' },
     ],
     derivation: [
-      `${loops.length} loop${loops.length === 1 ? '' : 's'}, ${medium} at ${band.low} bar, ${Math.round(seconds / 60)} min without a fall; one step of the gauge, ${threshold} bar, is a fall.`,
+      `${loops.length} loop${loops.length === 1 ? '' : 's'}, ${medium} at ${band.low} bar, ${Math.round(seconds / 60)} min without a fall; a fall counts from ${threshold} bar.`,
       air
         ? `Air at ${figure('air-most')} bar at most, and only because frost threatens.`
         : 'The pipe relaxes first, and is topped up once; needing it again proves nothing yet.',
@@ -208,8 +219,12 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
 
 function outOfScope(answers: Answers, _: unknown, figure: (id: string) => string): readonly Problem[] {
   const problems: Problem[] = [];
-  const top = isAir(answers) ? testBar(answers, figure) : Math.min(6, testBar(answers, figure) + Number(figure('raise-above')));
-  const over = overRating(parseComponents(answers.components ?? '').components, toSi(top, 'bar'), isAir(answers) ? 'gas' : 'water', 'bar');
+  const over = overRating(
+    parseComponents(answers.components ?? '').components,
+    toSi(testBar(answers, figure), 'bar'),
+    isAir(answers) ? 'gas' : 'water',
+    'bar',
+  );
   if (over !== undefined) problems.push(over);
   const loops = loopsOf(answers);
   if (loops.length > 30)
@@ -232,10 +247,11 @@ export const underfloorManifold: Procedure = {
   roles: [],
   parameters,
   figures: [
-    { id: 'raise-above', label: 'Raised above the test pressure by at most', value: '0.2', unit: 'bar', stricter: 'lower', bound: '0.05' },
+    { id: 'least', label: 'Water from', value: '4', unit: 'bar', stricter: 'higher', bound: '6' },
+    { id: 'threshold', label: 'A fall counts from', value: '0.1', unit: 'bar', stricter: 'lower', bound: '0.01' },
     { id: 'water-most', label: 'Water at most', value: '6', unit: 'bar', stricter: 'lower', bound: '4' },
     { id: 'air-most', label: 'Air at most', value: '1', unit: 'bar', stricter: 'lower', bound: '0.3' },
-    { id: 'settle-seconds', label: 'Pipe relaxes for', value: '1800', unit: 's', stricter: 'higher', bound: '86400', loosest: '600' },
+    { id: 'settle-seconds', label: 'Pipe has relaxed when it stands for', value: '600', unit: 's', stricter: 'higher', bound: '86400' },
     { id: 'relaxing-share', label: 'Pipe may relax by', value: '30', unit: '%', stricter: 'lower', bound: '2' },
     { id: 'guard-share', label: 'Guard gauge may fall by', value: '10', unit: '%', stricter: 'lower', bound: '2' },
     { id: 'hold-seconds', label: 'Hold', value: '3600', unit: 's', stricter: 'higher', bound: '86400' },

@@ -1,5 +1,5 @@
 import { fromSi, good, type Problem, type Result, toSi } from '../quantities';
-import { overRating, parseComponents } from '../sizing/components';
+import { bandUnderRating, mostAtGauge, overRating, parseComponents } from '../sizing/components';
 import { gasSight, oneStep, storedAdvice } from '../sizing/gas-hold';
 import { quantityIn } from './answers';
 import { simulatedGauge } from './example-instruments';
@@ -55,8 +55,19 @@ const ratingPsi = (answers: Answers) => fromSi(quantityIn(asked, answers, 'ratin
 
 function course({ answers, figure, gauge, volume }: CourseInput): Result<Course> {
   const rating = Math.floor(ratingPsi(answers) * 10 + 1e-6) / 10;
-  const high = Math.min(Number(figure('high')), rating).toFixed(1);
-  const low = Math.min(Number(figure('low')), rating - 1).toFixed(1);
+  // 50 psi nominal, never above the weakest part; what bears less than the band is tested at its rating.
+  const { components } = parseComponents(answers.components ?? '');
+  const parts = [...components, { name: 'the plumbing', ratingPa: toSi(rating, 'psi'), heightM: 0 }];
+  const from = Math.min(Number(figure('low')), fromSi(mostAtGauge(parts, 'gas') ?? Number.POSITIVE_INFINITY, 'psi'));
+  const { low, high, ceiling } = bandUnderRating(
+    from,
+    Math.max(1, Number(figure('high')) - from),
+    Number(figure('high')),
+    parts,
+    'gas',
+    'psi',
+    1,
+  );
   const threshold = oneStep(gauge, 'psi');
   const seconds = Number(figure('hold-seconds'));
   const sight = gasSight(
@@ -72,7 +83,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
         step('pump', 'Water pump off; accumulator let down'),
         step('drained', 'Tank and heater drained'),
         stepIf('strainer', 'Strainer out of the inlet'),
-        edge('inlet', 'Valve set to mains fill; the check valve at the inlet seen to shut'),
+        edge('inlet', 'Valve set to mains fill; the test plug in the inlet holds its check valve open'),
         edge('low-points', 'Low-point drains shut'),
         step('wear', 'Eye protection on'),
       ],
@@ -97,7 +108,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       when: after('zero', 'zeroed'),
       say: 'Raise slowly into the band, shut off and disconnect the air, let the gauge stand, and read it.',
       band: { low, high },
-      ceiling: rating.toFixed(1),
+      ceiling,
       seconds,
       limit: { kind: 'no-fall', threshold },
       restartFrom: 'hold',
@@ -112,6 +123,16 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
         ['bubbles', 'Bubbles at a fitting'],
       ],
       { when: after('rig', 'dry') },
+    ),
+    look(
+      'sees',
+      'Does the gauge see the system?',
+      'Open the furthest tap a little and watch the gauge: shut at the inlet’s check valve it would stand, having seen only its own rig.',
+      [
+        ['falls', 'The gauge falls at once'],
+        ['stands', 'The gauge stands'],
+      ],
+      { when: after('hold', 'tight') },
     ),
     restoreList(
       [
@@ -137,6 +158,12 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
     judgedBy: 'hold',
     sight: sight.value,
     boundaries: [
+      {
+        id: 'check-valve',
+        label: 'Check valve of the inlet, between gauge and plumbing',
+        beyond: 'All of the plumbing, where it is shut',
+        provedBy: after('sees', 'falls'),
+      },
       { id: 'inlet', label: 'Inlet valve and its check valve', beyond: 'The filling hose and the mains side' },
       { id: 'low-points', label: 'Low-point drains', beyond: 'Nothing: these are ends' },
       { id: 'taps', label: 'Taps and outlets', beyond: 'Nothing: these are ends' },
@@ -163,15 +190,15 @@ function outOfScope(answers: Answers, _: unknown, figure: (id: string) => string
       field: 'air',
       message: 'Oil stays in drinking-water pipes. Use an oil-free compressor or a filter that makes it so.',
     });
-  if (ratingPsi(answers) < Number(figure('low')))
+  if (ratingPsi(answers) < 20)
     problems.push({
       code: 'rating-low',
       field: 'rating',
-      message: `This plumbing bears less than the ${figure('low')} psi of this test. Test it with water at its working pressure instead.`,
+      message: 'This plumbing bears less than 20 psi: air would show too little. Test it with water at its working pressure instead.',
     });
   const over = overRating(
     parseComponents(answers.components ?? '').components,
-    toSi(Math.min(Number(figure('high')), ratingPsi(answers)), 'psi'),
+    toSi(Math.min(Number(figure('low')), ratingPsi(answers)), 'psi'),
     'gas',
     'psi',
   );

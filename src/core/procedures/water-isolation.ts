@@ -67,8 +67,10 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
   const supply = fromSi(quantityIn(asked, answers, 'supply'), 'bar');
   const threshold = oneStep(gauge, 'bar');
   const holdSeconds = Number(figure('hold-seconds'));
-  const bled = (supply - Number(figure('bleed'))).toFixed(2);
-  const least = (supply / 4).toFixed(2);
+  // By the supply as it is read; the plan's own figure only says where the bleeding ends on a simulated plant.
+  const under = { phase: 'supply', least: figure('bleed-least'), most: figure('bleed-most') };
+  const bled = (supply - (Number(under.least) + Number(under.most)) / 2).toFixed(2);
+  const wide = { low: (supply / 4).toFixed(2), high: (supply * 1.5).toFixed(2) };
   const { covers, beyond, label } = valveOf(answers);
   const sight = waterSight({ litres: volume.totalL, pipe: answers.pipe as WaterPipe, pressure: bled, threshold, unit: 'bar' }, holdSeconds);
   if (!sight.ok) return sight;
@@ -95,7 +97,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       title: 'Supply pressure',
       say: 'Open the tap to the gauge and read the supply pressure.',
       fields: [{ quantity: 'pressure', label: 'Supply pressure' }],
-      points: [{ id: 'supply', label: 'Supply', aim: String(supply) }],
+      points: [{ id: 'supply', label: 'Supply', aim: supply.toFixed(2) }],
       limit: {
         kind: 'in-bands',
         unit: 'bar',
@@ -123,7 +125,13 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       say: `Shut the supply ${label.toLowerCase()}, bleed a little, and start with the let-by.`,
       items: [
         step('which', `Shut ${label.toLowerCase()}: what is tested is ${covers}`),
-        step('bled', `Bled to ${bled} bar or less, so that a valve which passes shows as a rise`, { to: bled }),
+        step(
+          'bled',
+          `Bled ${under.least} to ${under.most} bar below the supply as it was read: less, and a passing valve cannot show; more, and it is no supply pressure`,
+          {
+            to: bled,
+          },
+        ),
       ],
     }),
     holdPhase({
@@ -132,10 +140,12 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       purpose: 'let-by',
       when: after('shut', 'done'),
       say: 'Read the gauge, and watch it. It must not rise.',
-      band: { low: least, high: bled },
+      band: wide,
+      under,
       seconds: Number(figure('let-by-seconds')),
       limit: { kind: 'no-rise', threshold },
-      restartFrom: 'let-by',
+      // A pressure that is no longer the supply's begins with the supply again.
+      restartFrom: 'supply',
     }),
     holdPhase({
       id: 'hold',
@@ -143,11 +153,13 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       purpose: 'tightness',
       when: steady,
       say: 'Read the gauge and the clock. Nobody draws water until it is due.',
-      band: { low: least, high: bled },
+      band: wide,
+      under,
+      valve: ['let-by'],
       seconds: holdSeconds,
       limit: { kind: 'no-fall', threshold },
-      restartFrom: 'let-by',
-      afterRise: 'let-by',
+      restartFrom: 'supply',
+      afterRise: 'supply',
     }),
     soapTheRig(
       'rig',
@@ -201,7 +213,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
     ],
     derivation: [
       `Shut ${label.toLowerCase()}: ${covers}.`,
-      `Bled to ${bled} bar at most, ${figure('bleed')} bar under the supply, so that a passing valve shows as a rise.`,
+      `Bled ${under.least} to ${under.most} bar below the supply as it is read, so that a passing valve shows as a rise.`,
       `One step of the gauge, ${threshold} bar, is a movement; no fall is permitted in ${Math.round(holdSeconds / 60)} min.`,
       'It adds no pressure: it is no pressure test, and is never called one.',
     ],
@@ -209,7 +221,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
     advice: [
       ...(supply < 2.5 || supply > 5.5
         ? [
-            `${supply} bar lies outside the usual 2.5 to 5.5: ${supply > 5.5 ? 'too high harms fittings; look at the pressure reducer' : 'so little shows little; look at the supply first'}.`,
+            `${answers.supply} lies outside the usual 2.5 to 5.5 bar: ${supply > 5.5 ? 'too high harms fittings; look at the pressure reducer' : 'so little shows little; look at the supply first'}.`,
           ]
         : []),
       ...(answers.breaker === 'breaker' ? ['A vacuum breaker spills and can leak: prefer a tap without one.'] : []),
@@ -233,8 +245,9 @@ export const waterIsolation: Procedure = {
   roles: [],
   parameters,
   figures: [
-    { id: 'bleed', label: 'Bled under the supply by at least', value: '0.3', unit: 'bar', stricter: 'higher', bound: '1' },
-    { id: 'let-by-seconds', label: 'Valve is watched for', value: '120', unit: 's', stricter: 'higher', bound: '3600' },
+    { id: 'bleed-least', label: 'Bled below the supply by at least', value: '0.2', unit: 'bar', stricter: 'higher', bound: '0.7' },
+    { id: 'bleed-most', label: 'Bled below the supply by at most', value: '0.7', unit: 'bar', stricter: 'lower', bound: '0.2' },
+    { id: 'let-by-seconds', label: 'Valve is watched for', value: '300', unit: 's', stricter: 'higher', bound: '3600', loosest: '120' },
     { id: 'hold-seconds', label: 'Hold', value: '900', unit: 's', stricter: 'higher', bound: '86400' },
     { id: 'coarsest', label: 'Gauge’s step at most', value: '0.1', unit: 'bar', stricter: 'lower', bound: '0.001' },
   ],

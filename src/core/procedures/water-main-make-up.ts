@@ -1,20 +1,8 @@
 import { makeUpPoints } from '../limits';
 import { endThrust } from '../physics/end-thrust';
 import { mainAllowance, mainMaterials } from '../physics/main-allowance';
-import {
-  add,
-  decimal,
-  fromSi,
-  good,
-  type LengthUnit,
-  type Problem,
-  type Result,
-  toSi,
-  toText,
-  unitLabel,
-  type VolumeUnit,
-} from '../quantities';
-import { overRating, parseComponents, seenBy, weakest } from '../sizing/components';
+import { fromSi, good, type LengthUnit, type Problem, type Result, toSi, unitLabel, type VolumeUnit } from '../quantities';
+import { bandUnderRating, overRating, parseComponents, seenBy, weakest } from '../sizing/components';
 import { thrustWords } from '../sizing/gas-hold';
 import type { Instrument } from '../sizing/gauge';
 import { answerLabel, quantityIn, typedIn } from './answers';
@@ -70,11 +58,12 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
   const seconds = Math.round(inUnit(answers, 'hours', 's'));
   const material = mainMaterials.find((one) => one === answers.material) ?? 'iron';
   const within = figure('keep-within');
-  const high = toText(add(decimal(testPsi), decimal(figure('raise-above'))));
   const testPa = toSi(Number(testPsi), 'psi');
   const allowance = mainAllowance({ material, lengthM, diameterM, meanPa: testPa });
   if (!allowance.ok) return allowance;
   const { components } = parseComponents(answers.components ?? '');
+  const band = bandUnderRating(Number(testPsi), Number(figure('raise-above')), Number.POSITIVE_INFINITY, components, 'water', 'psi', 1);
+  const { high } = band;
   const least = weakest(components, testPa, 'water');
   const thrust = endThrust(testPa, diameterM);
   const perHour = Number(vessel.readability) / (seconds / 3600);
@@ -91,20 +80,34 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
         edge('ends', 'End caps and blank flanges bolted', { mayNotApply: true }),
         edge('valves', 'Section valves shut; what lies beyond is open to the air or watched'),
         step('tank', 'Pump fed from a tank, never from a pressurised main'),
-        step(
-          'order',
-          'At the pump, in this order: tank full, hydrant open, pump unloaded, start, relief shut, load, raise slowly, shut, stop',
-        ),
         step('clear', 'Trench and ends clear of people while the pressure is raised'),
       ],
     }),
     zeroPhase({ id: 'zero', title: 'Zero the gauge', say: 'Gauge open to the air: read it. It must show zero.', below: gauge.readability }),
+    checkPhase({
+      id: 'pump',
+      title: 'At the pump',
+      cautions: ['thrust'],
+      say: 'Raise the pressure, a step at a time, in this order.',
+      items: [
+        step('tank-full', 'Tank full'),
+        step('hydrant', 'Hydrant open'),
+        step('unloaded', 'Pump unloaded'),
+        step('started', 'Pump started'),
+        step('relief', 'Relief shut'),
+        step('loaded', 'Pump loaded'),
+        step('raised', `Raised slowly to ${testPsi} psi, the test pressure`, { to: testPsi }),
+        step('shut', 'Hydrant shut'),
+        step('stopped', 'Pump stopped'),
+      ],
+    }),
     holdPhase({
       id: 'hold',
       title: 'Hold',
       purpose: 'tightness',
       cautions: ['thrust'],
-      band: { low: testPsi, high },
+      band: { low: band.low, high: band.high },
+      ...(components.length === 0 ? {} : { ceiling: band.ceiling }),
       seconds,
       limit: answers['large-fall'] === 'engineer' ? { kind: 'keep' } : { kind: 'keep', within },
       restartFrom: 'hold',
@@ -220,7 +223,7 @@ function course({ answers, figure, gauge, instruments }: CourseInput): Result<Co
   });
 }
 
-function outOfScope(answers: Answers, _: unknown, figure: (id: string) => string): readonly Problem[] {
+function outOfScope(answers: Answers, _: unknown, _figure: (id: string) => string): readonly Problem[] {
   const problems: Problem[] = [];
   if (answers.material === 'PE') {
     const refused = mainAllowance({ material: 'PE', lengthM: 1, diameterM: 1, meanPa: 1e5 });
@@ -232,8 +235,12 @@ function outOfScope(answers: Answers, _: unknown, figure: (id: string) => string
       field: 'criterion',
       message: 'Write down the engineer’s criterion: letter, date and what it says.',
     });
-  const top = inUnit(answers, 'test-pressure', 'psi') + Number(figure('raise-above'));
-  const over = overRating(parseComponents(answers.components ?? '').components, toSi(top, 'psi'), 'water', 'psi');
+  const over = overRating(
+    parseComponents(answers.components ?? '').components,
+    quantityIn(asked, answers, 'test-pressure'),
+    'water',
+    'psi',
+  );
   if (over !== undefined) problems.push(over);
   return problems;
 }

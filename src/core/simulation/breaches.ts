@@ -15,7 +15,7 @@ export const scopeBreaches: readonly (readonly [id: string, answers: Readonly<Re
   ['gas-leak-rate', { level: 'above', standing: '10' }, 'standing-below'],
   ['drain-level-hold', { opening: 'some' }, 'scope-opening'],
   ['vehicle-water-air', { air: 'oily' }, 'air-oily'],
-  ['vehicle-water-air', { rating: '44' }, 'rating-low'],
+  ['vehicle-water-air', { rating: '19' }, 'rating-low'],
   ['vehicle-water-air', { components: 'Filter 30psi' }, 'over-weakest'],
   ['heating-hydraulic', { test: '2.9' }, 'test-low'],
   ['heating-hydraulic', { test: '4.1' }, 'test-over-twice'],

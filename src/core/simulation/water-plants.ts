@@ -126,6 +126,10 @@ const poolScenarios: readonly WaterScenario[] = [
   },
 ];
 
+/** Where the bleeding ends, in the plan's unit; the hold's band is wider, as the supply is only known once it is read. */
+const bledTo = (plan: Plan): string | undefined =>
+  plan.phases.flatMap((phase) => (phase.kind === 'check' ? phase.items : [])).find(({ id, to }) => id === 'bled' && to !== undefined)?.to;
+
 const model = (scenarios: readonly WaterScenario[], usual: (plan: Plan) => Partial<HydraulicPlant>): PlantModel => ({
   scenarios,
   track: (plan, id, _seed, acts) => {
@@ -136,7 +140,7 @@ const model = (scenarios: readonly WaterScenario[], usual: (plan: Plan) => Parti
     if (hold === undefined || scenario === undefined || hold.limit.kind !== 'no-fall') return new HydraulicTrack(sound, plan, acts);
     const scale: Scale = {
       thresholdPa: toSi(Number(hold.limit.threshold), plan.unit),
-      pressurePa: toSi(Number(hold.band.high), plan.unit),
+      pressurePa: toSi(Number(bledTo(plan) ?? hold.band.high), plan.unit),
       seconds: hold.seconds,
     };
     return new HydraulicTrack(scenario.change(sound, scale), plan, acts);

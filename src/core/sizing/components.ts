@@ -97,3 +97,33 @@ export function overRating(
     message: `${least.name} may see ${show(least.ratingPa)} and would see ${show(seen)}. Isolate or remove it, or test at ${show(gaugePa - (seen - least.ratingPa))} at most.`,
   };
 }
+
+/** Highest gauge pressure at which no component sees more than its rating, Pa; undefined for an empty list. */
+export function mostAtGauge(components: readonly Component[], filled: 'water' | 'gas'): number | undefined {
+  if (components.length === 0) return undefined;
+  return Math.min(...components.map((component) => component.ratingPa - seenBy(component, 0, filled)));
+}
+
+/**
+ * The band of a test pressure with its tolerance above, never over what the weakest part may see (DOMAIN 4.29): exactly its
+ * rating is allowed, and the tolerance then lies wholly below. Figures in `unit` to so many decimals; the top is rounded down.
+ * @param most a ceiling of the procedure's own, in `unit`
+ */
+export function bandUnderRating(
+  test: number,
+  tolerance: number,
+  most: number,
+  components: readonly Component[],
+  filled: 'water' | 'gas',
+  unit: PressureUnit,
+  decimals: number,
+): { readonly low: string; readonly high: string; readonly ceiling: string } {
+  const allowed = mostAtGauge(components, filled);
+  const ceiling = Math.min(most, allowed === undefined ? Number.POSITIVE_INFINITY : fromSi(allowed, unit));
+  const step = 10 ** decimals;
+  // A millionth forgives the binary fractions of a conversion, no reading.
+  const down = (value: number): string => (Math.floor(value * step + 1e-6) / step).toFixed(decimals);
+  const high = Math.min(test + tolerance, ceiling);
+  const low = test + 1e-9 < ceiling ? Math.min(test, high) : ceiling - tolerance;
+  return { low: low.toFixed(decimals), high: down(high), ceiling: down(ceiling) };
+}
