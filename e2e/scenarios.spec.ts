@@ -14,7 +14,7 @@ test('a sound system passes, and stays in progress until the supply is restored'
   await work.page.getByRole('button', { name: 'Finish the closing steps' }).click();
   await work.tick();
   await work.toVerdict('Pass');
-  await expect(work.page.getByText(/No perceptible fall in 120 s/)).toBeVisible();
+  await expect(work.page.getByText(/No perceptible fall in 2 min/)).toBeVisible();
 });
 
 test('a small leak at an appliance is a pass with permitted drop after the pipework alone is tight', async ({ app, browser }) => {
@@ -32,6 +32,8 @@ test('a small leak at an appliance is a pass with permitted drop after the pipew
   await work.judgeHold(120);
   await work.phase(/^Isolate the appliances/);
   await work.tick();
+  // The let-by fell, by the same leak: whether the valve passes was not seen, and is looked at again with the appliances off.
+  await work.hold(/^Let-by, pipework alone/, 60);
   await work.settle(90);
   await work.phase(/^Hold, pipework alone/);
   await work.judgeHold(120);
@@ -92,9 +94,9 @@ test('a warming pipe makes a rise: inconclusive, with its likely cause and a rep
   await page.getByRole('button', { name: 'Keep it' }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await app.pass(121);
-  await work.readEnd();
-  await expect(page.getByText(/rose .* during Hold.*a valve letting by, sun or a warming pipe/)).toBeVisible();
+  // Read before the gauge: once its end is read, the hold is over, and what comes later changes nothing.
   await temperature('15.1');
+  await work.readEnd();
   await expect(page.getByText(/rose .* during Hold.*the pipe warmed from 15\.0 to 15\.1 °C/)).toBeVisible();
   await expect(work.page.getByRole('button', { name: 'Repeat from let-by' })).toBeVisible();
   await work.page.getByRole('button', { name: 'End the test here' }).click();

@@ -10,7 +10,7 @@ import {
   type Stood,
   stoodBetween,
 } from '../limits';
-import { instrumentOf, quantityOf, unitOfHold } from '../planning/instruments';
+import { instrumentOf, unitOfHold } from '../planning/instruments';
 import { fieldsAt, type HoldPhase } from '../procedures/phases';
 import { add, compare, type Decimal, decimal, type InstrumentUnit, readDecimal, round, subtract, unitKind } from '../quantities';
 import type { EventOf } from './events';
@@ -235,5 +235,3 @@ export function measureFacts(around: Around, open: OpenAs<'measuring'>): Measure
   };
   return { title: phase.title, points, hold, planUnit: plan.unit };
 }
-
-export { quantityOf };

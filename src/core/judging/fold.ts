@@ -2,7 +2,7 @@ import type { Finding } from '../limits';
 import { roomOfHold } from '../limits';
 import type { Plan } from '../planning/plan';
 import { type CheckPhase, type Phase, type When, whenHolds, type ZeroPhase } from '../procedures/phases';
-import { absolute, compare, decimal, readDecimal, unitLabel } from '../quantities';
+import { absolute, compare, decimal, type ReadQuantity, readDecimal, unitLabel } from '../quantities';
 import { boundaryProved } from './boundaries';
 import { clockDoubt } from './clocks';
 import { type Concluded, conclude, type SoFar, saysSoFar, settle } from './conclude';
@@ -193,8 +193,10 @@ export class Fold {
         this.speak(find('not-zeroed', valueText(event), phase.id));
       return;
     }
-    if (standing?.came.of === 'hold' && event.role === 'start') this.notes.push(find('second-start', about, phase.id));
-    else if (standing?.came.of === 'hold' && event.role === 'end') this.notes.push(find('second-end', about, phase.id));
+    // Temperature and barometer are read alongside: they are no second end of what is held.
+    const alongside = event.quantity === 'temperature' || event.quantity === 'barometer';
+    if (standing?.came.of === 'hold' && event.role === 'start' && !alongside) this.notes.push(find('second-start', about, phase.id));
+    else if (standing?.came.of === 'hold' && event.role === 'end' && !alongside) this.notes.push(find('second-end', about, phase.id));
     else if (standing?.came.of === 'points') this.notes.push(find('second-point', about, phase.id));
     else this.unheard(event, phase.title, standing === undefined ? 'its phase is not open' : 'its phase is over');
   }
@@ -700,10 +702,12 @@ function within({ came }: Closed, observedAt: number): boolean {
   return came.of === 'points' && observedAt >= came.startAt && observedAt <= came.endAt;
 }
 
+const whatIsRead: Partial<Record<ReadQuantity, string>> = { temperature: 'A pipe temperature', barometer: 'A barometer' };
+
 const whatOf = (event: RunEvent): string => {
   switch (event.type) {
     case 'reading':
-      return `A ${event.role} reading of ${event.value} ${unitLabel(event.unit)}`;
+      return `${whatIsRead[event.quantity] ?? `A ${event.role} reading`} of ${event.value} ${unitLabel(event.unit)}`;
     case 'observation':
       return `The observation “${event.option}”`;
     case 'check':

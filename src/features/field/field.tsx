@@ -21,7 +21,8 @@ export interface Field {
   /** How many things the server would not take. */
   readonly refused: number;
   /** Sends what waits; call after writing. */
-  readonly send: () => void;
+  /** Sends what waits; answers once that was tried. */
+  readonly send: () => Promise<void>;
   /** Changes a system's sections, on this device at once. */
   readonly keepSections: (systemId: string, sections: readonly Section[]) => Promise<void>;
 }
@@ -77,12 +78,12 @@ export function FieldProvider({ children }: { readonly children: ReactNode }) {
   }, []);
 
   const store = opening.state === 'open' ? opening.store : undefined;
-  const send = useCallback(() => {
+  const send = useCallback(async () => {
     if (store === undefined) return;
     countWaiting(store).then(
       (count) => count > 0 && setSignal((last) => (last.state === 'sent' ? { state: 'waiting', count } : { ...last, count })),
     );
-    flush(store).then(setSignal);
+    setSignal(await flush(store));
   }, [store]);
 
   useEffect(() => {

@@ -9,10 +9,10 @@ export interface Moment {
   readonly at: number;
   readonly mono: number;
   /** Another clock than this device's program, such as a logging gauge's own. */
-  readonly boot?: string;
+  readonly boot: string;
 }
 
-export const thisMoment = (): Moment => ({ at: now(), mono: mono() });
+export const thisMoment = (): Moment => ({ at: now(), mono: mono(), boot });
 
 export const thisDevice = (): string => deviceId(newId);
 
@@ -39,7 +39,7 @@ export async function writeEvent(
       observedAt: moment.at,
       enteredAt: now(),
       offsetMinutes: offsetMinutes(),
-      boot: moment.boot ?? boot,
+      boot: moment.boot,
       mono: moment.mono,
     };
     const event = { ...envelope, ...body } as RunEvent;

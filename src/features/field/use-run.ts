@@ -61,7 +61,9 @@ export function useRun(runId: string): OpenRun | 'opening' | 'absent' {
   if (stored === undefined || judgement === undefined) return absent ? 'absent' : 'opening';
   const write: OpenRun['write'] = async (body, moment, picture) => {
     const event = await writeEvent(store, person, runId, body, moment, picture);
-    send();
+    // What the server found of this device's clock may settle a hold: it is asked for at once.
+    const timed = body.type === 'reading' && (body.role === 'start' || body.role === 'end');
+    send().then(() => (timed ? fetchRun(store, runId) : undefined));
     return event;
   };
   return {

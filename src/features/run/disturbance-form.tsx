@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import { type DisturbanceKind, disturbanceKinds, neverWaived } from '@/core/judging/events';
 import { spanOf } from '@/core/judging/state';
-import { mono, now } from '@/features/field/clock';
+import { now } from '@/features/field/clock';
+import { thisMoment } from '@/features/field/log';
 import type { OpenRun } from '@/features/field/use-run';
 import { button, input } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
@@ -46,7 +47,7 @@ export function Disturbance({ open, close, phase, round, holding }: Inner) {
           ? open.write({ type: 'disturbance', phase, round, what, text: text.trim() })
           : open.write(
               { type: 'disturbance', phase: earlier.id, round: earlier.round, what, text: text.trim() },
-              { at: earlier.endAt ?? now(), mono: mono() },
+              { ...thisMoment(), at: earlier.endAt ?? now() },
             ));
         if (spoils && waivable && aside.trim() !== '') await open.write({ type: 'waived', disturbance: written.id, reason: aside.trim() });
         close();

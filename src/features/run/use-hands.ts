@@ -109,8 +109,8 @@ export function useHands(
     }
   };
   /** The figure of a stamp, typed at leisure. */
-  const save = (ask: Ask, value: string, typed: string, { observedAt, mono, id }: EventOf<'stamp'>, belowRange = false) =>
-    put(ask, { value, typed, source: 'keypad', stamp: id, belowRange }, { at: observedAt, mono });
+  const save = (ask: Ask, value: string, typed: string, { observedAt, mono, boot, id }: EventOf<'stamp'>, belowRange = false) =>
+    put(ask, { value, typed, source: 'keypad', stamp: id, belowRange }, { at: observedAt, mono, boot });
   const press = () => {
     unlockSound();
     const ask = askNow();
