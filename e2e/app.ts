@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
-import { type Browser, type BrowserContext, test as base, expect, type Page } from '@playwright/test';
+import { type Browser, type BrowserContext, test as base, expect, type Page, type Request } from '@playwright/test';
 import { type TestDatabase, testDatabase } from '../ops/test-database';
 
 const root = join(import.meta.dirname, '..');
@@ -21,6 +21,7 @@ export class App {
   private readonly pages = new Set<Page>();
   private readonly contexts: BrowserContext[] = [];
   private readonly errors: string[] = [];
+  private readonly sending = new Set<Request>();
 
   private constructor(
     readonly database: TestDatabase,
@@ -82,6 +83,8 @@ export class App {
 
   /** Lets `seconds` pass for the server and every page at once, without waiting for them. */
   async pass(seconds: number): Promise<void> {
+    // What is under way was sent before this time passed: it must not arrive after it.
+    for (let look = 0; this.sending.size > 0 && look < 100; look += 1) await new Promise((resolve) => setTimeout(resolve, 20));
     this.offset += seconds * 1000;
     if (this.server !== undefined) await this.moveServer();
     for (const page of this.pages) if (!page.isClosed()) await page.evaluate(moveClock, this.offset);
@@ -117,6 +120,9 @@ export class App {
     this.contexts.push(context);
     const page = await context.newPage();
     this.pages.add(page);
+    page.on('request', (request) => request.url().endsWith('/api/field/sync') && this.sending.add(request));
+    for (const over of ['requestfinished', 'requestfailed'] as const)
+      page.on(over as 'requestfinished', (request) => this.sending.delete(request));
     // What went wrong within the page, its workers too, fails the journey even where nothing shows.
     page.on('pageerror', (error) => this.errors.push(`${who}: ${error.message}`));
     page.on('domcontentloaded', () => page.evaluate(moveClock, this.offset).catch(() => undefined));

@@ -218,7 +218,7 @@ export class Technician {
         await this.leaves(now, phase);
         return;
       case 'measure': {
-        const move = now.getByRole('button', { name: /^(Open the supply|Pump)/ });
+        const move = now.getByRole('button', { name: /^(Open the supply|Pump|Draw down)/ });
         if (await move.isVisible()) await move.click();
         await app.pass(3);
         const taken = now.getByRole('list', { name: 'Readings of this phase' }).getByRole('listitem');

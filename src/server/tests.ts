@@ -142,12 +142,15 @@ export function readSentAt(input: unknown): SentAt | undefined {
 
 /** What the server found of the clock that timed these readings; it goes into the log right after them (DOMAIN 4.25). */
 function clockFound(runId: string, events: readonly RunEvent[], sent: SentAt | undefined): readonly RunEvent[] {
-  const timed = events.some(
-    (event) =>
-      event.type === 'pen' ||
-      event.type === 'hold-stopped' ||
-      (event.type === 'reading' && (event.role === 'start' || event.role === 'end')),
-  );
+  // A device whose clock is in doubt asks with nothing to send.
+  const timed =
+    events.length === 0 ||
+    events.some(
+      (event) =>
+        event.type === 'pen' ||
+        event.type === 'hold-stopped' ||
+        (event.type === 'reading' && (event.role === 'start' || event.role === 'end')),
+    );
   if (sent === undefined || !timed) return [];
   const serverAt = now();
   return [

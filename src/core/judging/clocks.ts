@@ -12,15 +12,18 @@ type Found = EventOf<'clock'>;
 /** How far a reading's device was ahead of the server when it was taken, ms; undefined where nothing vouches for it. */
 function offsetOf(reading: EventOf<'reading'>, found: readonly Found[]): number | undefined {
   const own = found.filter(({ of }) => of === reading.device);
-  const ahead = (one: Found) => one.deviceAt - one.serverAt;
-  // The same start of the program, and the two clocks of the device ran together in between.
-  const beside = own.find(
-    (one) => one.ofBoot === reading.boot && Math.abs(reading.observedAt - reading.mono - (one.deviceAt - one.deviceMono)) <= agreeMs,
-  );
-  if (beside !== undefined) return ahead(beside);
+  /** Whether two moments lie in one start of the program, and the device's two clocks ran together between them. */
+  const together = (boot: string, apart: number) => (one: Found) =>
+    one.ofBoot === boot && Math.abs(apart - (one.deviceAt - one.deviceMono)) <= agreeMs;
+  // A slow way to the server makes a device look behind, never ahead: of the contacts of one run of its clock the quickest tells.
+  const ahead = (those: readonly Found[]) => Math.max(...those.map((one) => one.deviceAt - one.serverAt));
+  const beside = own.filter(together(reading.boot, reading.observedAt - reading.mono));
+  if (beside.length > 0) return ahead(beside);
+  const near = (one: Found) => ahead(own.filter(together(one.ofBoot, one.deviceAt - one.deviceMono)));
   const before = own.findLast(({ deviceAt }) => deviceAt <= reading.observedAt + agreeMs);
   const after = own.find(({ deviceAt }) => deviceAt >= reading.observedAt - agreeMs);
-  return before !== undefined && after !== undefined && Math.abs(ahead(before) - ahead(after)) <= agreeMs ? ahead(before) : undefined;
+  if (before === undefined || after === undefined) return undefined;
+  return Math.abs(near(before) - near(after)) <= agreeMs ? near(before) : undefined;
 }
 
 /** Why a hold's time is in doubt by itself: two devices, a reload or a sleep in it, a reading written before it was taken. */

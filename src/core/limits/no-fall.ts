@@ -1,5 +1,5 @@
 import { decimalText, may, shape } from '../exact/shape';
-import { add, compare, type Decimal, decimal, multiply, negate, round, subtract, toNumber, toText } from '../quantities';
+import { add, compare, type Decimal, decimal, multiply, negate, round, subtract, toNumber, toSi, toText, unitLabel } from '../quantities';
 import { compareAcross, lateToleranceMs, timeText } from './compare';
 import { type CorrectedFall, correctedBy, correctionData } from './correction';
 import type { HoldFacts } from './facts';
@@ -252,6 +252,13 @@ function atDuePace(facts: HoldFacts): Decimal {
   return { digits: (fine.digits * BigInt(due)) / BigInt(taken), scale };
 }
 
+/** A warming pipe is named only where its temperatures were read; it never makes the rise count for less. */
+function causeOfRise({ conditions: { pipe } }: HoldFacts): string {
+  if (pipe === undefined || toSi(Number(pipe.end.value), pipe.end.unit) <= toSi(Number(pipe.start.value), pipe.start.unit))
+    return 'a valve letting by, sun or a warming pipe';
+  return `the pipe warmed from ${pipe.start.value} to ${pipe.end.value} ${unitLabel(pipe.end.unit)}; a valve that lets by cannot be told from that`;
+}
+
 /** The raw movement decides. */
 function byGauge(limit: Limit, facts: HoldFacts, data: HeldData, found: CorrectedFall | undefined): Said {
   const fall = subtract(facts.start.value, facts.end.value);
@@ -288,7 +295,7 @@ function byGauge(limit: Limit, facts: HoldFacts, data: HeldData, found: Correcte
     if (rules === undefined || reaches(facts, rise, rules.noted))
       return {
         outcome: 'rise',
-        findings: [...noted, find('hold-rise', { ...risen, cause: 'a valve letting by, sun or a warming pipe', again: againWords(facts) })],
+        findings: [...noted, find('hold-rise', { ...risen, cause: causeOfRise(facts), again: againWords(facts) })],
       };
     noted.push(find('rise-noted', { ...risen, noted: rules.noted }));
   }

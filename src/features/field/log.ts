@@ -91,7 +91,13 @@ export async function fetchRun(store: FieldStore, runId: string): Promise<'fetch
   }
   if (response.status === 404) return 'absent';
   if (!response.ok) return 'no signal';
-  const { test, runs } = (await response.json()) as RemoteRun;
+  let remote: RemoteRun;
+  try {
+    remote = (await response.json()) as RemoteRun;
+  } catch {
+    return 'no signal';
+  }
+  const { test, runs } = remote;
   await store.transaction('rw', store.tests, store.runs, store.events, async () => {
     await store.tests.put(test);
     await store.runs.bulkPut(runs.map(({ id, number, plan }) => ({ id, testId: test.id, number, plan })));

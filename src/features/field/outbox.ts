@@ -58,10 +58,7 @@ async function sendItems(store: FieldStore, waiting: readonly Waiting[]): Promis
       last.item = { ...item, events: [...last.item.events, ...item.events] };
     } else groups.push({ orders: [order], item });
   }
-  const response = await post(
-    '/api/field/sync',
-    JSON.stringify({ items: groups.map(({ item }) => item), clock: { device: deviceId(newId), boot, at: now(), mono: mono() } }),
-  );
+  const response = await sync(groups.map(({ item }) => item));
   if (response === undefined || response.status >= 500) return 'no signal';
   if (response.status === 401) return 'signed out';
   const answer = (await response.json()) as {
@@ -88,6 +85,13 @@ async function sendItems(store: FieldStore, waiting: readonly Waiting[]): Promis
   }
   return undefined;
 }
+
+/** What is sent, with this device's clocks as they stand at that moment. */
+const sync = (items: readonly Waiting['item'][]): Promise<Response | undefined> =>
+  post('/api/field/sync', JSON.stringify({ items, clock: { device: deviceId(newId), boot, at: now(), mono: mono() } }));
+
+/** Has the server look at this device's clock once more, for a run whose time is not proved yet. */
+export const tellClock = (run: string): Promise<Response | undefined> => sync([{ kind: 'events', run, events: [] }]);
 
 const idOf = (event: unknown): string => String((event as { id?: unknown } | null)?.id ?? '');
 

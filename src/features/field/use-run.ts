@@ -6,6 +6,7 @@ import type { Body, RunEvent } from '@/core/judging/events';
 import { type Judgement, judge } from '@/core/judging/judge';
 import { useField } from './field';
 import { eventsOf, fetchRun, type Moment, thisDevice, writeEvent } from './log';
+import { tellClock } from './outbox';
 import type { LocalRun, LocalTest } from './store';
 
 export interface OpenRun {
@@ -58,6 +59,21 @@ export function useRun(runId: string): OpenRun | 'opening' | 'absent' {
   }, [store, runId]);
 
   const judgement = useMemo(() => (stored === undefined ? undefined : judge(stored.run.plan, stored.events)), [stored]);
+  const clockInDoubt = judgement?.reasons.some(({ code }) => code === 'clock-unproved') === true;
+  useEffect(() => {
+    if (!clockInDoubt) return;
+    // A slow or lost contact proves little; a few more settle what can be settled.
+    let tries = 5;
+    const timer = setInterval(async () => {
+      if (tries === 0) clearInterval(timer);
+      else if ((await tellClock(runId)) !== undefined) {
+        tries -= 1;
+        await fetchRun(store, runId);
+      }
+    }, 4000);
+    return () => clearInterval(timer);
+  }, [clockInDoubt, runId, store]);
+
   if (stored === undefined || judgement === undefined) return absent ? 'absent' : 'opening';
   const write: OpenRun['write'] = async (body, moment, picture) => {
     const event = await writeEvent(store, person, runId, body, moment, picture);
