@@ -81,6 +81,8 @@ export class Fold {
         return;
       case 'clock':
         this.clocks.push(event);
+        // A time that is proved now may lead to another closing list.
+        this.advance();
         this.latch();
         return;
       case 'smell':

@@ -206,7 +206,7 @@ describe('temperature (4.6)', () => {
 });
 
 describe('clocks (4.25)', () => {
-  const end = (change: object, ...found: readonly (readonly [number, number, string])[]) => {
+  const timed = (change: object, ...found: readonly (readonly [number, number, string])[]) => {
     const log = upToHold(tight).at(170).read('hold', 'start', '20.50');
     const base = log.events[0].observedAt;
     const clock = ([seconds, ahead, boot]: readonly [number, number, string]) =>
@@ -233,9 +233,10 @@ describe('clocks (4.25)', () => {
       },
       change,
     );
-    if (found[1] !== undefined) clock(found[1]);
-    return codes(tight, log.events).includes('clock-unproved');
+    found.slice(1).forEach(clock);
+    return log.events;
   };
+  const end = (...given: Parameters<typeof timed>) => codes(tight, timed(...given)).includes('clock-unproved');
   test('a reload in the hold leaves its time open until the server vouches for it', () => {
     expect(end({})).toBe(false);
     expect(end({ boot: 'again' })).toBe(true);
@@ -245,6 +246,20 @@ describe('clocks (4.25)', () => {
     expect(end({ boot: 'again', mono: 291_000 }, [172, 500, 'device-1-boot'], [292, 700, 'again'])).toBe(false);
     // Set forward by a minute in between: the server knows that a minute is missing.
     expect(end({ boot: 'again', mono: 291_000 }, [172, 500, 'device-1-boot'], [292, 60_700, 'again'])).toBe(true);
+  });
+  test('a slow contact makes a device look behind; the quickest of one run of its clock tells', () => {
+    const slow = [292, -20_000, 'again'] as const;
+    expect(end({ boot: 'again', mono: 291_000 }, [172, 500, 'device-1-boot'], slow)).toBe(true);
+    expect(end({ boot: 'again', mono: 291_000 }, [172, 500, 'device-1-boot'], slow, [300, 600, 'again'])).toBe(false);
+  });
+  test('once its time is proved, the list that is due is the one of a pass', () => {
+    const again = { boot: 'again', mono: 291_000 };
+    const open = (events: ReturnType<typeof timed>) =>
+      judge(tight, events)
+        .phases.filter(({ state }) => state === 'current')
+        .map(({ id }) => id);
+    expect(open(timed(again, [172, 500, 'device-1-boot']))).toEqual(['make-safe']);
+    expect(open(timed(again, [172, 500, 'device-1-boot'], [292, 700, 'again']))).toEqual(['restore']);
   });
   test('an observed time after the entered one, and a monotonic clock that tells another time', () => {
     expect(end({ enteredAt: 1_795_000_280_000 })).toBe(true);
