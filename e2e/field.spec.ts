@@ -135,7 +135,7 @@ test('a whole job on a phone with a gauge in pascal: wrong figures, and a reload
     await field.fill(figure);
     await page.reload();
     await expect(field).toHaveValue(figure);
-    await field.press('Enter');
+    await work.enter();
     await expect(field).toHaveCount(0);
   };
   await read('0');
@@ -159,7 +159,17 @@ test('a whole job on a phone with a gauge in pascal: wrong figures, and a reload
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('judge-so-far')).toHaveText('Fallen 0.02 mbar so far; a movement of 0.25 mbar would be perceptible.');
   await app.pass(121);
-  await read('2030');
+  // What would end the hold is shown with its movement first; a press too many at once is no answer, another figure asks anew.
+  await page.getByRole('button', { name: /^Stamp the end/ }).click();
+  await field.fill('203');
+  await field.press('Enter');
+  await field.press('Enter');
+  await expect(page.getByTestId('confirm')).toContainText('From 2050 to 203 Pa: fallen 1847 Pa. This ends Hold, for good.');
+  await field.fill('2030');
+  await expect(page.getByTestId('confirm')).toHaveCount(0);
+  await page.reload();
+  await expect(field).toHaveValue('2030');
+  await work.enter();
   await work.phase(/^Restore/);
   await work.tick();
   await work.toVerdict('Pass');

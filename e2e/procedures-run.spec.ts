@@ -87,7 +87,7 @@ test('ducts by keypad: two figures at a stamp, a reload between them, a fan that
   const field = page.getByRole('textbox');
   const type = async (figure: string) => {
     await field.fill(figure);
-    await field.press('Enter');
+    await work.enter();
   };
   await page.getByRole('button', { name: /^Read zero/ }).click();
   await type('0.0');
@@ -133,7 +133,7 @@ test('a level by hand: a millimetre is a movement, read on the rule and stamped 
     await work.understood();
     await page.getByRole('button', { name: button }).click();
     await page.getByRole('textbox').fill(figure);
-    await page.keyboard.press('Enter');
+    await work.enter();
     await expect(page.getByRole('textbox')).toHaveCount(0);
   };
   await work.tick();

@@ -103,6 +103,20 @@ export class Technician {
     await this.readSimulated();
   }
 
+  /** Saves what was typed; a figure that closes its phase is confirmed, with its movement on the screen. */
+  async enter(): Promise<void> {
+    const { page } = this;
+    const field = page.getByRole('textbox');
+    const typed = await field.inputValue();
+    await field.press('Enter');
+    const asked = page.getByTestId('confirm');
+    const isSaved = async () => (await field.count()) === 0 || (await field.inputValue({ timeout: 500 }).catch(() => '')) !== typed;
+    await expect(async () => expect((await asked.isVisible()) || (await isSaved())).toBe(true)).toPass();
+    if (!(await asked.isVisible())) return;
+    await page.waitForTimeout(450);
+    await field.press('Enter');
+  }
+
   async readSimulated(): Promise<void> {
     await this.page.getByRole('button', { name: /^Read the simulated gauge/ }).click();
   }

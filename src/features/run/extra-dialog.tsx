@@ -13,6 +13,7 @@ import { PumpBack } from './pump-back-form';
 import { Temperature } from './temperature-form';
 
 const titles: Record<string, string> = {
+  inspected: 'A part over its rating',
   disturbance: 'What disturbed it?',
   photo: 'Photograph',
   note: 'Note',
@@ -88,6 +89,8 @@ function Contents(props: Inner): ReactNode {
       );
     case 'log':
       return <LogFile {...props} />;
+    case 'inspected':
+      return <Inspected {...props} />;
     case 'leak':
       return <LeakSeen {...props} />;
     case 'end':
@@ -136,6 +139,30 @@ function Words({
         {save}
       </button>
     </form>
+  );
+}
+
+/** What the look at a part that stood over its rating found: either way it is written down. */
+function Inspected({ open, close }: Inner) {
+  const [text, setText] = useState('');
+  const write = async (sound: boolean) => {
+    await open.write({ type: 'inspected', sound, text: text.trim() });
+    close();
+  };
+  return (
+    <div className="space-y-3">
+      <Notice tone="stop">Pressure let down first. Look for bulges, cracks, weeping joints; shut it out where you cannot see it.</Notice>
+      <label className="block font-medium">
+        Which part, and what was seen?
+        <input className={`${input} mt-1 font-normal`} value={text} maxLength={400} onChange={(event) => setText(event.target.value)} />
+      </label>
+      <button type="button" className={`${button} min-h-14 w-full`} disabled={text.trim() === ''} onClick={() => write(true)}>
+        Looked at: sound
+      </button>
+      <button type="button" className={`${stopButton} min-h-14 w-full`} disabled={text.trim() === ''} onClick={() => write(false)}>
+        Harmed: fail
+      </button>
+    </div>
   );
 }
 

@@ -6,6 +6,9 @@ import { unitLabel } from '@/core/quantities';
 import type { Instrument } from '@/core/sizing/gauge';
 import { button, quietButton } from '@/ui/classes';
 
+/** So soon after the question no press can be its answer, ms. */
+const seenAfterMs = 400;
+
 /**
  * The keypad for a stamped reading. It opens on the instrument's unit and shows how the digits are read; nothing is
  * prefilled. What is typed survives a reload under `keep`.
@@ -19,6 +22,7 @@ export function Keypad({
   onCancel,
   onNothing,
   advise,
+  confirm,
 }: {
   readonly instrument: Instrument;
   /** Largest figure that can be meant literally, in the instrument's unit. */
@@ -31,6 +35,8 @@ export function Keypad({
   readonly onNothing?: () => void;
   /** What the figure would mean, such as the way back into the band. */
   readonly advise?: (value: string) => string | undefined;
+  /** What the figure would close, with its movement: it is saved only once that was seen (DOMAIN 4.16). */
+  readonly confirm?: (value: string) => string | undefined;
 }) {
   const key = `vast-stone-typed-${keep}`;
   const [text, setText] = useState(() => sessionStorage.getItem(key) ?? '');
@@ -42,6 +48,9 @@ export function Keypad({
   }, []);
   const { shown, fault } = text === '' ? {} : typedFigure(text, instrument, plausible);
   const advice = shown === undefined || fault !== undefined ? undefined : advise?.(shown);
+  const closes = shown === undefined || fault !== undefined ? undefined : confirm?.(shown);
+  const [seen, setSeen] = useState<{ readonly text: string; readonly at: number }>();
+  const asks = closes !== undefined && seen?.text === text;
   const press = (digit: string) => {
     setText((last) =>
       digit === '⌫' ? last.slice(0, -1) : digit === '±' ? (last.startsWith('-') ? last.slice(1) : `-${last}`) : last + digit,
@@ -51,6 +60,12 @@ export function Keypad({
   const save = () => {
     // A second press before the keypad is gone must not write a second reading.
     if (shown === undefined || fault !== undefined || saved.current) return;
+    if (closes !== undefined && !asks) {
+      setSeen({ text, at: performance.now() });
+      return;
+    }
+    // A glove presses twice at once: nobody has read anything in that time.
+    if (closes !== undefined && performance.now() - (seen?.at ?? 0) < seenAfterMs) return;
     saved.current = true;
     sessionStorage.removeItem(key);
     onSave(shown, text);
@@ -91,6 +106,11 @@ export function Keypad({
           {advice}
         </p>
       )}
+      {asks && (
+        <p role="alert" data-testid="confirm" className="border-l-4 border-action bg-surface px-3 py-2 font-semibold">
+          {closes} Press Save again, or change the figure.
+        </p>
+      )}
       <div className="grid grid-cols-4 gap-1.5" aria-hidden>
         {['7', '8', '9', '⌫', '4', '5', '6', '±', '1', '2', '3', '.', '0'].map((digit) => (
           <button
@@ -110,7 +130,7 @@ export function Keypad({
           disabled={shown === undefined || fault !== undefined}
           onClick={save}
         >
-          Save
+          {asks ? 'Save: it stands' : 'Save'}
         </button>
       </div>
       <div className="flex flex-wrap gap-x-4">

@@ -4,17 +4,17 @@ import dynamic from 'next/dynamic';
 import { sentenceOf } from '@/core/judging/catalogue';
 import type { EventOf, ReadingRole } from '@/core/judging/events';
 import { guardText } from '@/core/judging/guard-text';
-import { isSpoilt } from '@/core/judging/state';
+import { heldSoFar, isSpoilt, type PhaseJudgement } from '@/core/judging/state';
 import { inBand } from '@/core/limits';
 import { instrumentOf, unitOfHold } from '@/core/planning/instruments';
-import type { Phase } from '@/core/procedures/phases';
-import { decimal, unitLabel } from '@/core/quantities';
+import { fieldsAt, type Phase } from '@/core/procedures/phases';
+import { absolute, decimal, subtract, toText, unitLabel } from '@/core/quantities';
 import { SignalLine, useField } from '@/features/field/field';
 import type { OpenRun } from '@/features/field/use-run';
 import { button, quietButton, stopButton } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { Extras } from './extras';
-import { bandAdvice, mayNotCome, type Now, plausible } from './run-model';
+import { type Ask, bandAdvice, mayNotCome, type Now, plausible } from './run-model';
 import type { Hands } from './use-hands';
 import { clockTime } from './use-now';
 
@@ -69,7 +69,6 @@ const saidAtOnce: readonly string[] = [
   'not-zeroed',
   'start-not-under',
   'over-ceiling',
-  'over-rating',
   'restart-refused',
 ];
 
@@ -124,6 +123,7 @@ export function NowPanel({
           </button>
         ) : (
           <>
+            <OverPressure {...props} setDialog={setDialog} />
             <Trouble {...props} end={() => setDialog('end')} />
             <Task {...props} setDialog={setDialog} />
           </>
@@ -160,6 +160,24 @@ export function NowPanel({
         )}
       </footer>
     </section>
+  );
+}
+
+/** A part that stood over its rating: said in red until somebody has looked at it, whatever is open meanwhile (DOMAIN 4.29). */
+function OverPressure({ open, setDialog }: NowProps & { readonly setDialog: (dialog: string) => void }) {
+  const over = open.judgement.reasons.filter(({ code }) => code === 'over-rating');
+  if (over.length === 0) return null;
+  return (
+    <div className="flex flex-col gap-2">
+      {over.map((one) => (
+        <Notice key={sentenceOf(one)} tone="stop" role="alert">
+          Let it down. {sentenceOf(one)}
+        </Notice>
+      ))}
+      <button type="button" className={`${quietButton} min-h-12`} onClick={() => setDialog('inspected')}>
+        The part was looked at…
+      </button>
+    </div>
   );
 }
 
@@ -266,8 +284,23 @@ function Task(props: NowProps & { readonly setDialog: (dialog: string) => void }
   );
 }
 
+/** What a figure would close, and what moved; undefined for one that leaves its phase open. */
+function closingWords(phase: Phase, state: PhaseJudgement | undefined, ask: Ask, value: string): string | undefined {
+  const unit = unitLabel(ask.instrument.unit);
+  const held = heldSoFar(state);
+  if (phase.kind === 'hold' && ask.role === 'end' && held !== undefined) {
+    const moved = subtract(decimal(value), decimal(held.start));
+    const way = moved.digits === 0n ? 'it stood still' : `${moved.digits < 0n ? 'fallen' : 'risen'} ${toText(absolute(moved))} ${unit}`;
+    return `From ${held.start} to ${value} ${unit}: ${way}. This ends ${phase.title}, for good.`;
+  }
+  if (phase.kind !== 'measure' || ask.point === undefined || ask.point.id !== phase.points.at(-1)?.id) return undefined;
+  return fieldsAt(phase, ask.point).at(-1)?.quantity === ask.quantity
+    ? `${ask.label ?? 'Read'}, ${ask.point.label}: ${value} ${unit}. This ends ${phase.title}, for good.`
+    : undefined;
+}
+
 /** Stamp, then type: the large button records the moment, the keypad takes the figure at leisure. */
-function Reading({ open, present: { phase, ask }, hands, stamp, setDialog }: NowProps & { readonly setDialog: (dialog: string) => void }) {
+function Reading({ open, present: { phase, state, ask }, hands, stamp, setDialog }: NowProps & { readonly setDialog: (dialog: string) => void }) {
   const { plan } = open.run;
   if (stamp !== undefined && ask !== undefined) {
     // The role that was pressed counts, whatever has fallen due since; of several figures at a point the next one is asked.
@@ -284,6 +317,7 @@ function Reading({ open, present: { phase, ask }, hands, stamp, setDialog }: Now
         onSave={(value, text) => hands.save(typed, value, text, stamp)}
         onCancel={() => open.write({ type: 'withdrawn', reading: stamp.id, reason: 'Stamp discarded before a figure was typed' })}
         {...(nothing ? { onNothing: () => hands.save(typed, ask.instrument.rangeLow, 'below range', stamp, true) } : {})}
+        confirm={(value) => (phase === undefined ? undefined : closingWords(phase, state, typed, value))}
         advise={(value) =>
           stamp.role === 'start' && phase?.kind === 'hold'
             ? bandAdvice(
