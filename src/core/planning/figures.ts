@@ -24,12 +24,16 @@ export interface Variant {
 const stricterThan = ({ stricter }: Pick<Figure, 'stricter'>, one: string, other: string): boolean =>
   (stricter === 'higher' ? 1 : -1) * compare(decimal(one), decimal(other)) > 0;
 
+/** Times are counted, never measured: a hold of 90.5 s could not be kept. */
+const wholeTimes: Readonly<Record<string, string>> = { s: 'seconds', days: 'days', years: 'years' };
+
 /** What is wrong with a value in a figure's place, whichever way it may be moved. */
 function checkValue(figure: Figure, typed: string, what: string): Problem | undefined {
   const problem = (code: string, message: string): Problem => ({ code, message, field: 'value' });
   const value = readDecimal(typed);
   if (value === undefined || value.digits < 0n) return problem('value', `${what} must be a plain figure, such as 120.`);
-  if (figure.unit === 's' && value.scale > 0) return problem('value', 'A time must be in whole seconds.');
+  const wholeTime = wholeTimes[figure.unit];
+  if (wholeTime !== undefined && value.scale > 0) return problem('value', `A time must be in whole ${wholeTime}.`);
   if (figure.bound !== undefined && stricterThan(figure, typed, figure.bound))
     return problem(
       'senseless',

@@ -149,9 +149,8 @@ export function planTest(given: PlanInput): PlanResult {
     notTested: course.notTested,
     sight: course.sight ?? (sight?.ok === true ? sight.value : { litresPerHour: '0', working: '' }),
   };
-  const plan = { ...body, hash: planHash(body) };
   // Whatever was typed, a plan that its own schema would refuse never leaves here: it could not be read back.
-  const wrong = misfit(planShape, plan, 'plan');
+  const wrong = misfit(planShape, { ...body, hash: '0'.repeat(64) }, 'plan');
   if (wrong !== undefined)
     return {
       ok: false,
@@ -159,6 +158,7 @@ export function planTest(given: PlanInput): PlanResult {
         { code: 'plan-unreadable', message: `These answers give no plan that can be kept: ${wrong}. Give fewer digits, or another unit.` },
       ],
     };
+  const plan = { ...body, hash: planHash(body) };
   const advice = procedure.gaugeAdvice?.(input.gauge);
   return {
     ok: true,
