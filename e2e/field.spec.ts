@@ -288,7 +288,7 @@ test('what the server will not take stays on the device, with the reason, until 
   await page.route('**/api/field/sync', (route) =>
     route.continue({ postData: (route.request().postData() ?? '').replace('"type":"note"', '"type":"remark"') }),
   );
-  await page.keyboard.press('n');
+  await page.getByRole('button', { name: /^Note N/ }).click();
   await page.getByLabel('What is worth keeping?').fill('Key with the neighbour');
   await page.getByRole('button', { name: 'Keep the note' }).click();
   await page.getByRole('button', { name: /^1 not taken by the server/ }).click();

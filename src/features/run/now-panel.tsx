@@ -300,7 +300,13 @@ function closingWords(phase: Phase, state: PhaseJudgement | undefined, ask: Ask,
 }
 
 /** Stamp, then type: the large button records the moment, the keypad takes the figure at leisure. */
-function Reading({ open, present: { phase, state, ask }, hands, stamp, setDialog }: NowProps & { readonly setDialog: (dialog: string) => void }) {
+function Reading({
+  open,
+  present: { phase, state, ask },
+  hands,
+  stamp,
+  setDialog,
+}: NowProps & { readonly setDialog: (dialog: string) => void }) {
   const { plan } = open.run;
   if (stamp !== undefined && ask !== undefined) {
     // The role that was pressed counts, whatever has fallen due since; of several figures at a point the next one is asked.
