@@ -166,7 +166,15 @@ function kinds(say: Say): void {
     const { events } = more(dayOf(plan));
     if (outcomeOf(judge(plan, events).phases[0]) !== expected)
       throw new Error(`${name} was not judged as meant: ${outcomeOf(judge(plan, events).phases[0])}`);
-    say(`Judge 86 400 readings: ${name}`, `${timeOf(200, () => judge(plan, events)).toFixed(2)} ms`, '', '');
+    const values = events.flatMap((event) => (event.type === 'trace' ? [event.values] : []));
+    const sum = timeOf(200, () => values.reduce((all, chunk) => all + chunk.reduce((most, one) => most + one, 0), 0));
+    const time = timeOf(200, () => judge(plan, events));
+    say(
+      `Judge 86 400 readings, as trace: ${name}`,
+      `${time.toFixed(2)} ms`,
+      `${sum.toFixed(2)} ms, a bare sum (${(time / sum).toFixed(1)} times)`,
+      'at most 10 times',
+    );
   }
   const duct = planOf([measured({ kind: 'flow-at-most', limit: '40', unit: 'CFM', reference: '25', baseline: '1' }, 200)], {
     flow: other('CFM', '0.1'),
@@ -186,14 +194,30 @@ function kinds(say: Say): void {
     dial: other('turn', '0.01'),
   });
   for (const [name, plan, quantity, unit] of [
+    ['no fall', planOf([hold({ kind: 'no-fall', threshold: '0.25' })]), 'pressure', 'mbar'],
+    ['no rise', planOf([hold({ kind: 'no-rise', threshold: '0.25' })]), 'pressure', 'mbar'],
     ['level', level, 'level', 'mm'],
     ['dial', dial, 'turns', 'turn'],
   ] as const) {
     const many = new LogBuilder(plan).at(0).figure('hold', 'start', quantity, '100', unit);
-    for (let at = 1; at < 5000; at += 1) many.at(at).figure('hold', 'between', quantity, '100', unit);
+    for (let at = 1; at < 86_399; at += 1) many.at(at).figure('hold', 'between', quantity, '100', unit);
     many.at(86_401).figure('hold', 'end', quantity, '100', unit);
-    say(`Judge 5000 single readings: ${name}`, `${timeOf(20, () => judge(plan, many.events)).toFixed(2)} ms`, '', '');
+    const json = JSON.stringify(many.events);
+    const parse = timeOf(3, () => JSON.parse(json));
+    const time = timeOf(3, () => judge(plan, many.events));
+    say(
+      `Judge 86 400 readings, singly: ${name}`,
+      `${time.toFixed(0)} ms`,
+      `${parse.toFixed(0)} ms, parsing them (${(time / parse).toFixed(2)} of it)`,
+      'at most a tenth',
+    );
   }
+  const plan = planOf([hold({ kind: 'no-fall', threshold: '0.25' })]);
+  const taken = new LogBuilder(plan).at(0).read('hold', 'start', '100');
+  for (let at = 1; at <= 12_000; at += 1) taken.at(at).read('hold', 'between', '100');
+  const ids = taken.events.flatMap((event) => (event.type === 'reading' && event.role === 'between' ? [event.id] : []));
+  for (const reading of ids) taken.write({ type: 'withdrawn', reading, reason: 'Mistyped' });
+  say('Judge 12 000 readings and their withdrawals', `${timeOf(5, () => judge(plan, taken.events)).toFixed(0)} ms`, '', 'under 100 ms');
 }
 
 /** Hours of plant that a second of computing simulates, asked ten times a second. */

@@ -63,7 +63,7 @@ export const sites: readonly {
         name: 'Gas, bakehouse',
         pipes: '35cu 6\n28cu 5',
         components: ['Deck oven', 'Water heater'],
-        answers: { meter: 'u16', pipe: '>28-35' },
+        answers: { meter: 'diaphragm-16', pipe: '>28-35' },
       },
       { name: 'Gas, flat above', pipes: '22cu 7\n15cu 4', components: ['Boiler, 18 kW', 'Hob, four burners'] },
       {
@@ -156,7 +156,7 @@ export const sites: readonly {
     address: '9 Ice Wharf, Brinehaven',
     occupier: 'Ice Wharf Stores',
     systems: [
-      { name: 'Gas, canteen', pipes: '22cu 6\n15cu 2', components: ['Range, six burners'], answers: { meter: 'e6' } },
+      { name: 'Gas, canteen', pipes: '22cu 6\n15cu 2', components: ['Range, six burners'], answers: { meter: 'ultrasonic-6' } },
       {
         name: 'Cold room, refrigerant',
         kind: 'refrigerant',

@@ -109,7 +109,7 @@ async function load(): Promise<void> {
       id: published.id,
       figures: [
         { figure: 'hold-seconds', value: '300' },
-        { figure: 'permitted-u6-28', value: '2.0' },
+        { figure: 'permitted-diaphragm-6-28', value: '2.0' },
       ],
     }),
   );

@@ -89,7 +89,7 @@ test('the plan answers at once, refuses what is out of scope, and warns of the g
   await page.locator('section', { hasText: 'Gas, flat 4' }).getByRole('link', { name: 'Plan a test' }).last().click();
   const sheet = page.getByRole('region', { name: 'Plan sheet' });
   await expect(sheet).toContainText('20–21');
-  await page.getByLabel('Meter', { exact: true }).selectOption('u6');
+  await page.getByLabel('Meter', { exact: true }).selectOption('diaphragm-6');
   await expect(sheet).toContainText('4.0');
   for (const [field, value, message] of [
     ['Supply pressure, up to', '75.1', /at most 75 mbar/],

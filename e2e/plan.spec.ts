@@ -56,7 +56,7 @@ test('an earlier plan is copied, of this system or of another', async ({ app, br
     .last()
     .click();
   await expect(page.getByLabel('Pipe schedule')).toHaveValue('22cu 6\n15cu 2');
-  await expect(page.getByLabel('Meter', { exact: true })).toHaveValue('e6');
+  await expect(page.getByLabel('Meter', { exact: true })).toHaveValue('ultrasonic-6');
   // Where the procedure asks for no leak of concern, the sheet says what one would take.
   await page.getByLabel('To see a leak of').fill('0.005');
   await expect(page.getByTestId('concern')).toContainText(/hold \d+ min at this gauge/);

@@ -141,7 +141,7 @@ test('a fall over what is permitted: the pipework alone is the next attempt, pla
   await page.getByRole('button', { name: 'Test the pipework alone' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Plan attempt 2');
   await expect(page.getByLabel('Tested with')).toHaveValue('pipework only');
-  await expect(page.getByLabel('Meter', { exact: true })).toHaveValue('u16');
+  await expect(page.getByLabel('Meter', { exact: true })).toHaveValue('diaphragm-16');
   await expect(page.getByRole('radio', { name: /Simulated gauge/ })).toBeChecked();
   await expect(page.getByRole('region', { name: 'Plan sheet' })).toContainText('No perceptible fall');
   await page.getByRole('button', { name: 'Start the test' }).click();

@@ -76,7 +76,7 @@ describe('the kit', () => {
   });
 
   test('brings what the last tests were planned from, so that a plan can start there', async () => {
-    const plan = planFor({ answers: { meter: 'e6', work: 'new' }, pipes: '22cu 7.5' });
+    const plan = planFor({ answers: { meter: 'ultrasonic-6', work: 'new' }, pipes: '22cu 7.5' });
     const testId = randomUUID();
     must(await createTest(iola, { id: testId, systemId, details }));
     must(await createRun(iola, { id: randomUUID(), testId, number: 1, plan }));
@@ -93,7 +93,7 @@ describe('the kit', () => {
         instruments: {},
         pipes: '22cu 7.5',
         statedVolume: '',
-        answers: expect.objectContaining({ meter: 'e6', work: 'new' }),
+        answers: expect.objectContaining({ meter: 'ultrasonic-6', work: 'new' }),
       }),
     ]);
   });

@@ -64,12 +64,12 @@ describe('permitted drop and threshold (DOMAIN 5.1)', () => {
     return phase?.kind === 'hold' && phase.limit.kind === 'no-fall' ? phase.limit.permitted : 'no hold';
   };
   test.each([
-    ['u6', '<=28', '4.0'],
-    ['u6', '>28-35', '2.5'],
-    ['e6', '<=28', '8.0'],
-    ['e6', '>28-35', '4.0'],
-    ['u16', '<=28', '1.0'],
-    ['u16', '>28-35', '1.0'],
+    ['diaphragm-6', '<=28', '4.0'],
+    ['diaphragm-6', '>28-35', '2.5'],
+    ['ultrasonic-6', '<=28', '8.0'],
+    ['ultrasonic-6', '>28-35', '4.0'],
+    ['diaphragm-16', '<=28', '1.0'],
+    ['diaphragm-16', '>28-35', '1.0'],
     ['none', '<=28', '8.0'],
     ['none', '>28-35', '4.0'],
   ])('%s with pipe %s: %s mbar', (meter, pipe, expected) => expect(permittedOf({ meter, pipe })).toBe(expected));
@@ -139,12 +139,12 @@ describe('house rules (DOMAIN 4.10)', () => {
   test.each([
     ['hold-seconds', '180', true],
     ['hold-seconds', '119', false],
-    ['permitted-u6-28', '3.9', true],
-    ['permitted-u6-28', '4.1', false],
+    ['permitted-diaphragm-6-28', '3.9', true],
+    ['permitted-diaphragm-6-28', '4.1', false],
     ['perceptible-liquid', '0.2', true],
     ['perceptible-liquid', '0.3', false],
     ['perceptible-liquid', '0', false],
-    ['permitted-u6-28', '0', true],
+    ['permitted-diaphragm-6-28', '0', true],
     ['hold-seconds', '120.5', false],
     ['hold-seconds', '-1', false],
     ['nothing', '1', false],

@@ -27,8 +27,8 @@ const figures = (...changed: readonly (readonly [string, string])[]) => ({
 test.each([
   ['a longer hold', figures(['hold-seconds', '300']), []],
   ['a shorter one', figures(['hold-seconds', '119']), ['variant-looser hold-seconds']],
-  ['one school’s looser drop, which is allowed by name', figures(['permitted-u16-28', '1.5']), []],
-  ['more than that school’s', figures(['permitted-u16-28', '1.6']), ['variant-looser permitted-u16-28']],
+  ['one school’s looser drop, which is allowed by name', figures(['permitted-diaphragm-16-28', '1.5']), []],
+  ['more than that school’s', figures(['permitted-diaphragm-16-28', '1.6']), ['variant-looser permitted-diaphragm-16-28']],
   ['half a second', figures(['hold-seconds', '300.5']), ['variant-value hold-seconds']],
   ['words', figures(['hold-seconds', 'long']), ['variant-value hold-seconds']],
   ['a threshold of nothing', figures(['perceptible-liquid', '0']), ['variant-senseless perceptible-liquid']],
@@ -65,9 +65,9 @@ test('a house rule binds an own procedure too: the stricter of the two', () => {
   expect(hold('300', '240')).toMatchObject({ value: '300', source: 'own procedure' });
   expect(hold('300', '360')).toMatchObject({ value: '360', source: 'house rule' });
   // A drop that the own procedure loosened is still held by the firm's stricter rule.
-  const houseRules = [{ procedure: 'domestic-gas-millibar', figure: 'permitted-u16-28', value: '0.8', reference: 'House 1' }];
-  const plan = planFor({ variant: variant(figures(['permitted-u16-28', '1.5'])), houseRules, answers: { meter: 'u16' } });
-  expect(plan.figures.find(({ id }) => id === 'permitted-u16-28')).toMatchObject({ value: '0.8', source: 'house rule' });
+  const houseRules = [{ procedure: 'domestic-gas-millibar', figure: 'permitted-diaphragm-16-28', value: '0.8', reference: 'House 1' }];
+  const plan = planFor({ variant: variant(figures(['permitted-diaphragm-16-28', '1.5'])), houseRules, answers: { meter: 'diaphragm-16' } });
+  expect(plan.figures.find(({ id }) => id === 'permitted-diaphragm-16-28')).toMatchObject({ value: '0.8', source: 'house rule' });
 });
 
 test('the sentence of the limit speaks of the time that is held', () => {

@@ -1,23 +1,23 @@
 import type { Answers, Figure } from './procedure';
 
-/** Meters of the millibar school and the fall that each permits (DOMAIN 5.1). */
+/** Meters of the millibar school, by kind and size, and the fall that each permits (DOMAIN 5.1). */
 
-export type MeterClass = 'u6' | 'e6' | 'u16' | 'none';
+export type MeterClass = 'diaphragm-6' | 'ultrasonic-6' | 'diaphragm-16' | 'none';
 
 export const meters: Record<
   MeterClass,
   { readonly label: string; readonly litres: number; readonly small: string; readonly large: string }
 > = {
-  u6: { label: 'Diaphragm, 6 m³/h (U6/G4)', litres: 8, small: '4.0', large: '2.5' },
-  e6: { label: 'Ultrasonic, 6 m³/h (E6)', litres: 2.4, small: '8.0', large: '4.0' },
-  u16: { label: '16 m³/h (U16/G10)', litres: 25, small: '1.0', large: '1.0' },
+  'diaphragm-6': { label: 'Diaphragm, 6 m³/h', litres: 8, small: '4.0', large: '2.5' },
+  'ultrasonic-6': { label: 'Ultrasonic, 6 m³/h', litres: 2.4, small: '8.0', large: '4.0' },
+  'diaphragm-16': { label: 'Diaphragm, 16 m³/h', litres: 25, small: '1.0', large: '1.0' },
   none: { label: 'No meter: the flat’s own emergency control', litres: 0, small: '8.0', large: '4.0' },
 };
 
-export const meterOf = (answers: Answers) => meters[(answers.meter as MeterClass) ?? 'u6'] ?? meters.u6;
+export const meterOf = (answers: Answers) => meters[(answers.meter as MeterClass) ?? 'diaphragm-6'] ?? meters['diaphragm-6'];
 
 /** One school gives the large meter half a millibar more; a firm may take that in its own procedure, by its own code. */
-const schoolsLoosest = (key: MeterClass) => (key === 'u16' ? { loosest: '1.5' } : {});
+const schoolsLoosest = (key: MeterClass) => (key === 'diaphragm-16' ? { loosest: '1.5' } : {});
 
 export const permittedFigures: readonly Figure[] = (Object.keys(meters) as MeterClass[]).flatMap((key) => [
   {
@@ -54,6 +54,9 @@ export function permitted(answers: Answers, figure: (id: string) => string): { r
   const why = `Existing work, appliances connected, no smell reported; ${meterOf(answers).label}; largest pipe ${large ? 'over 28 to 35' : 'to 28'} mm: with the appliances connected a fall up to and including ${drop} mbar in ${minutes(figure('hold-seconds'))} is permitted, and the pipework alone must then show none.`;
   return {
     drop,
-    why: answers.meter === 'u16' ? `${why} One school gives 1.5 mbar for this meter; the stricter 1.0 is taken because it errs safe.` : why,
+    why:
+      answers.meter === 'diaphragm-16'
+        ? `${why} One school gives 1.5 mbar for this meter; the stricter 1.0 is taken because it errs safe.`
+        : why,
   };
 }

@@ -399,7 +399,7 @@ export const domesticGasMillibar: Procedure = {
       id: 'meter',
       label: 'Meter',
       help: 'Its size sets the permitted drop and part of the volume.',
-      default: 'u6',
+      default: 'diaphragm-6',
       options: (Object.keys(meters) as MeterClass[]).map((value) => ({ value, label: meters[value].label })),
     },
     askChoice(

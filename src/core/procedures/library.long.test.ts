@@ -127,7 +127,10 @@ describe.each(procedures.map((procedure) => [procedure.id, procedure] as const))
       const rule = (changed: string, reference = 'House 1') =>
         exampleProblems(id, { houseRules: [{ procedure: id, figure: figure.id, value: changed, reference }] });
       const looser = figure.stricter === 'higher' ? value * 0.9 : value * 1.1;
-      expect(rule(figure.unit === 's' ? String(Math.trunc(looser)) : looser.toFixed(4))).toContain('house-rule-looser');
+      // Times are counted: the next looser one is a whole one more, or less.
+      const counted = ['s', 'days', 'years'].includes(figure.unit);
+      const next = figure.stricter === 'higher' ? Math.ceil(looser) - 1 : Math.ceil(looser) + 1;
+      expect(rule(counted ? String(next) : looser.toFixed(4))).toContain('house-rule-looser');
       expect(rule(figure.value, ' ')).toContain('house-rule-reference');
       if (figure.bound !== undefined)
         expect(rule(String(figure.stricter === 'higher' ? Number(figure.bound) * 10 : 0))).toContain('house-rule-senseless');

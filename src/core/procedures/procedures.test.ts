@@ -73,8 +73,8 @@ test('a small leak at an appliance: permitted, zero, or more than the meter allo
     return judge(plan, eventsFor(plan, 'small-leak')).verdict;
   };
   expect(verdict({})).toBe('pass with permitted drop');
-  expect(verdict({ meter: 'e6' })).toBe('pass with permitted drop');
-  expect(verdict({ meter: 'u16' })).toBe('fail');
+  expect(verdict({ meter: 'ultrasonic-6' })).toBe('pass with permitted drop');
+  expect(verdict({ meter: 'diaphragm-16' })).toBe('fail');
   expect(verdict({ work: 'new' })).toBe('fail');
   expect(verdict({ smell: 'yes' })).toBe('fail');
   // The appliances are isolated before such a test, so their leak is not seen, and the plan says that they are not tested.
@@ -109,7 +109,7 @@ describe('the way ahead', () => {
 test('every figure is used with its stricter side, and the stricter figure gives the stricter plan', () => {
   const rule = (figure: string, value: string) => ({ procedure: domesticGasMillibar.id, figure, value, reference: 'House 1' });
   const plan = planFor({
-    houseRules: [rule('perceptible-two-decimals', '0.10'), rule('permitted-u6-28', '1.0'), rule('let-by-seconds', '90')],
+    houseRules: [rule('perceptible-two-decimals', '0.10'), rule('permitted-diaphragm-6-28', '1.0'), rule('let-by-seconds', '90')],
   });
   expect(plan.limit).toBe('0.10');
   expect(plan.phases.find(({ id }) => id === 'let-by')).toMatchObject({ seconds: 90, limit: { threshold: '0.10' } });

@@ -6,7 +6,7 @@ import { startOf, startOfPlan, usualStart, withDefaults } from './use-draft';
 /* What a plan starts from: the system, its last test, or another's. */
 
 const gas = procedures[0];
-const system = { ...systemOf('gas', gas.id), answers: { meter: 'e6', stranger: 'x' }, pipes: '22cu 4', statedVolume: '12 L' };
+const system = { ...systemOf('gas', gas.id), answers: { meter: 'ultrasonic-6', stranger: 'x' }, pipes: '22cu 4', statedVolume: '12 L' };
 const bare = kitOf([system]);
 const gauge = { ...bare.instruments[0], simulated: false };
 const kit = { ...bare, instruments: [gauge] };
@@ -16,7 +16,7 @@ const earlier = {
   on: '2026-01-01',
   verdict: 'pass' as const,
   procedure: gas.id,
-  answers: { meter: 'u6' },
+  answers: { meter: 'diaphragm-6' },
   pipes: '15cu 2',
   statedVolume: '',
   gauge: gauge.id,
@@ -25,7 +25,7 @@ const earlier = {
 
 test('with no test before: what is known of the system, as far as the procedure asks for it', () => {
   expect(usualStart(kit, system, gas)).toEqual({
-    answers: { meter: 'e6' },
+    answers: { meter: 'ultrasonic-6' },
     pipes: '22cu 4',
     statedVolume: '12 L',
     gaugeId: '',
@@ -36,7 +36,7 @@ test('with no test before: what is known of the system, as far as the procedure 
 
 test('else as the last test of this system by this procedure; no other test counts', () => {
   const of = (change: Partial<typeof earlier>) => usualStart({ ...kit, earlier: [{ ...earlier, ...change }] }, system, gas);
-  expect(of({})).toMatchObject({ answers: { meter: 'u6' }, pipes: '15cu 2', gaugeId: gauge.id });
+  expect(of({})).toMatchObject({ answers: { meter: 'diaphragm-6' }, pipes: '15cu 2', gaugeId: gauge.id });
   expect(of({ systemId: 'another' }).pipes).toBe('22cu 4');
   expect(of({ procedure: 'another' }).pipes).toBe('22cu 4');
 });

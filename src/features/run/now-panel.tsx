@@ -278,7 +278,7 @@ function Task(props: NowProps & { readonly setDialog: (dialog: string) => void }
       <Conditions open={open} phase={phase} present={present} setDialog={props.setDialog} />
       <Reading {...props} />
       {(phase.kind === 'hold' || phase.kind === 'zero' || phase.kind === 'measure') && (
-        <TakenReadings open={open} phase={phase.id} round={round} />
+        <TakenReadings open={open} phase={phase.id} round={round} closed={isSpoilt(state)} />
       )}
     </>
   );

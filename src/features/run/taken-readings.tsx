@@ -9,14 +9,25 @@ import { phaseReadings } from './run-model';
 import { clockTime } from './use-now';
 import { WithdrawForm } from './withdraw-form';
 
+const words = { start: 'Start', zero: 'Zero', between: 'Reading', end: 'End' } as const;
+
 const nameOf = (role: ReadingRole, quantity: ReadQuantity): string => {
   if (quantity === 'temperature' || quantity === 'barometer') return `${quantity === 'barometer' ? 'Barometer' : 'Pipe'}, ${role}`;
-  if (role === 'start' || role === 'zero') return role === 'start' ? 'Start' : 'Zero';
-  return role === 'point' ? `${quantity.charAt(0).toUpperCase()}${quantity.slice(1)}` : 'Reading';
+  return role === 'point' ? `${quantity.charAt(0).toUpperCase()}${quantity.slice(1)}` : words[role];
 };
 
-/** The readings of the open phase. One that was mistyped may be withdrawn with a reason; both stay in the log. */
-export function TakenReadings({ open, phase, round }: { readonly open: OpenRun; readonly phase: string; readonly round: number }) {
+/** The readings of the open phase. One that was mistyped may be withdrawn with a reason, while nothing is closed by it; both stay in the log. */
+export function TakenReadings({
+  open,
+  phase,
+  round,
+  closed,
+}: {
+  readonly open: OpenRun;
+  readonly phase: string;
+  readonly round: number;
+  readonly closed: boolean;
+}) {
   const [asking, setAsking] = useState<string>();
   const readings = phaseReadings(open.events, open.judgement.withdrawn, phase, round);
   if (readings.length === 0) return null;
@@ -33,13 +44,13 @@ export function TakenReadings({ open, phase, round }: { readonly open: OpenRun; 
               </b>{' '}
               <span className="text-quiet">{clockTime(observedAt)}</span>
             </span>
-            {asking !== id && (
+            {asking !== id && !closed && (
               <button type="button" className="min-h-12 px-1 underline" disabled={!open.hasPen} onClick={() => setAsking(id)}>
                 Withdraw…
               </button>
             )}
           </div>
-          {asking === id && <WithdrawForm id={id} write={open.write} close={() => setAsking(undefined)} />}
+          {asking === id && !closed && <WithdrawForm id={id} write={open.write} close={() => setAsking(undefined)} />}
         </li>
       ))}
     </ul>
