@@ -76,11 +76,16 @@ export function writeDay(log: LogBuilder, from: number): void {
     });
 }
 
-/** A day's hold, read at both ends. */
+/** A day's hold, read at both ends, with pipe and barometer where they correct it. */
 function dayOf(plan: Plan): LogBuilder {
-  const log = new LogBuilder(plan).at(0).read('hold', 'start', '20.50');
+  const [first] = plan.phases;
+  const alongside = (log: LogBuilder, role: 'start' | 'end', celsius: string, hpa: string): LogBuilder =>
+    first.kind === 'hold' && first.corrects !== undefined
+      ? log.degrees('hold', role, celsius).figure('hold', role, 'barometer', hpa, 'hPa')
+      : log;
+  const log = alongside(new LogBuilder(plan).at(0).read('hold', 'start', '20.50'), 'start', '20.0', '1013.2');
   writeDay(log, 0);
-  return log.at(86_401).read('hold', 'end', '20.46');
+  return alongside(log.at(86_401), 'end', '20.1', '1013.4').read('hold', 'end', '20.46');
 }
 
 function kinds(say: Say): void {
@@ -113,24 +118,15 @@ function kinds(say: Say): void {
   const cases: readonly (readonly [string, Plan, (log: LogBuilder) => LogBuilder, string])[] = [
     ['no rise', planOf([hold({ kind: 'no-rise', threshold: '0.25' })]), (log) => log, 'steady'],
     ['no fall', planOf([hold({ kind: 'no-fall', threshold: '0.25' })]), (log) => log, 'tight'],
-    [
-      'no fall, corrected',
-      planOf([hold({ kind: 'no-fall', threshold: '20' }, { corrects })]),
-      (log) =>
-        log
-          .degrees('hold', 'start', '20.0')
-          .degrees('hold', 'end', '20.1')
-          .figure('hold', 'start', 'barometer', '1013.2', 'hPa')
-          .figure('hold', 'end', 'barometer', '1013.4', 'hPa'),
-      'tight',
-    ],
+    ['no fall, corrected', planOf([hold({ kind: 'no-fall', threshold: '20' }, { corrects })]), (log) => log, 'tight'],
     ['at most', planOf([hold({ kind: 'at-most', limit: '21' })]), (log) => log, 'within'],
     ['keep', planOf([hold({ kind: 'keep', within: '5' })]), (log) => log, 'kept'],
     [
       'leak rate',
       planOf([hold({ kind: 'leak-rate', litres: '40', factor: '1', bands: [{ below: '1', outcome: 'low' }], beyond: 'high' })]),
       (log) => log,
-      'low',
+      // A day's noise of three steps is a rise to a rate that one step decides.
+      'rise',
     ],
     [
       'make-up after a day’s keep',

@@ -317,6 +317,40 @@ test('what the server will not take stays on the device, with the reason, until 
   await expect(office.getByText(/1 thing that a device sent could not be read/)).toBeVisible();
 });
 
+test('a part over its rating is said in red until it was looked at, whatever is open meanwhile', async ({ app, browser }) => {
+  const page = await app.device(browser, 'wren', { viewport: { width: 390, height: 844 }, hasTouch: true });
+  const work = new Technician(app, page);
+  await work.begin('Water, coffee van', /^Van 2 needle, 60 psi/);
+  await work.goOn({ until: 'zero' });
+  const field = page.getByRole('textbox');
+  const read = async (figure: string) => {
+    await work.understood();
+    await page.getByRole('button', { name: /^(Read zero|Stamp the (start|end))/ }).click();
+    await field.fill(figure);
+    await work.enter();
+    await expect(field).toHaveCount(0);
+  };
+  await read('0');
+  await work.goOn({ until: 'hold' });
+  await read('59');
+  const alarm = page.getByRole('alert').filter({ hasText: /Let it down.*over the 55\.0 psi/ });
+  await expect(alarm).toBeVisible();
+  await page.reload();
+  await expect(alarm).toBeVisible();
+  await page.getByRole('button', { name: /^The part was looked at/ }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByRole('button', { name: 'Looked at: sound' })).toBeDisabled();
+  await dialog.getByRole('textbox').fill('Heater’s flexible: no bulge, dry');
+  await dialog.getByRole('button', { name: 'Looked at: sound' }).click();
+  await expect(alarm).toHaveCount(0);
+  await read('50');
+  await app.pass(601);
+  await read('50');
+  await work.goOn();
+  await work.toVerdict('Pass');
+  await expect(page.getByText('What stood over its rating was looked at and is sound: Heater’s flexible: no bulge, dry')).toBeAttached();
+});
+
 test('smell of gas overrides everything: the emergency number first, then the report and leaving safe', async ({ app, browser }) => {
   const page = await app.device(browser, 'iola', { viewport: { width: 390, height: 844 } });
   const work = new Technician(app, page);

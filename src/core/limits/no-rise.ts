@@ -16,15 +16,15 @@ const says = {
     (d) => `The supply valve does not let by: ${d.start} to ${d.end} ${d.unit} in ${d.time}.`,
     sum,
   ),
-  'let-by-fall': reason<'start' | 'end' | 'fall' | 'unit' | 'threshold' | 'limitUnit'>(
+  'let-by-fall': reason<'title' | 'start' | 'end' | 'fall' | 'unit' | 'threshold' | 'limitUnit'>(
     'note',
     (d) =>
-      `During the let-by test the gauge fell ${d.fall} ${d.unit}: noted, and the test goes on. A falling gauge proves no valve; the hold must fall as fast, or the let-by is done again.`,
+      `${d.title}: the gauge fell ${d.fall} ${d.unit}: noted, and the test goes on. A falling gauge proves no valve; the hold must fall as fast, or the let-by is done again.`,
     sum,
   ),
-  'let-by-rise': reason<'start' | 'end' | 'fall' | 'rise' | 'unit' | 'threshold' | 'limitUnit'>(
+  'let-by-rise': reason<'title' | 'start' | 'end' | 'fall' | 'rise' | 'unit' | 'threshold' | 'limitUnit'>(
     'note',
-    (d) => `During the let-by test the gauge rose ${d.rise} ${d.unit}; perceptible from ${d.threshold} ${d.limitUnit}.`,
+    (d) => `${d.title}: the gauge rose ${d.rise} ${d.unit}; perceptible from ${d.threshold} ${d.limitUnit}.`,
     sum,
   ),
   'slight-rise': reason<'title' | 'rise' | 'unit'>(

@@ -59,7 +59,10 @@ export function useRun(runId: string): OpenRun | 'opening' | 'absent' {
   }, [store, runId]);
 
   const judgement = useMemo(() => (stored === undefined ? undefined : judge(stored.run.plan, stored.events)), [stored]);
-  const clockInDoubt = judgement?.reasons.some(({ code }) => code === 'clock-unproved') === true;
+  // Only a device that took part can say anything of its own clock.
+  const clockInDoubt =
+    judgement?.reasons.some(({ code }) => code === 'clock-unproved') === true &&
+    stored?.events.some(({ device }) => device === thisDevice()) === true;
   useEffect(() => {
     if (!clockInDoubt) return;
     // A slow or lost contact proves little; a few more settle what can be settled.

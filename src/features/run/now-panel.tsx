@@ -192,17 +192,22 @@ function Trouble({ open, present: { phase, state }, end }: NowProps & { readonly
       reason.phase === phase.id &&
       (saidAtOnce.includes(reason.code) || (isSpoilt(state) && reason.weight !== 'note' && reason.weight !== 'pass')),
   );
+  // Said in red above already, with what to do.
+  const isSaidInRed = ({ code, data }: (typeof notes)[number]) =>
+    code === 'over-ceiling' && judgement.reasons.some((one) => one.code === 'over-rating' && one.data.value === data.value);
   const restart = judgement.next.find((step) => step.code === 'restart');
   const shown = state?.state === 'current' && state.is === 'zeroing' ? state.shown : undefined;
   return (
     <>
-      {notes.map((note) => (
-        <Notice key={sentenceOf(note)} tone="caution" role="alert">
-          {note.code === 'start-out-of-band' && phase.kind === 'hold'
-            ? (bandAdvice(run.plan, phase, note.data.value, false) ?? sentenceOf(note))
-            : sentenceOf(note)}
-        </Notice>
-      ))}
+      {notes
+        .filter((note) => !isSaidInRed(note))
+        .map((note) => (
+          <Notice key={sentenceOf(note)} tone="caution" role="alert">
+            {note.code === 'start-out-of-band' && phase.kind === 'hold'
+              ? (bandAdvice(run.plan, phase, note.data.value, false) ?? sentenceOf(note))
+              : sentenceOf(note)}
+          </Notice>
+        ))}
       {isSpoilt(state) && (
         <div className="flex flex-col gap-2">
           {restart?.code === 'restart' && (
