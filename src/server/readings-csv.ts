@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import type { Body, Envelope, RunEvent } from '@/core/judging/events';
-import { type ReadingSource, readingRoles, readingSources } from '@/core/judging/events';
+import { envelopeOf, type ReadingSource, readingRoles, readingSources } from '@/core/judging/events';
 import { readQuantities } from '@/core/procedures/phases';
 import {
   bad,
@@ -76,35 +76,6 @@ function merged(attempt: TestRecord['attempts'][number], rows: readonly Timed[])
   }
   return kept.map((event, index) => ({ ...event, position: index + 1 }));
 }
-
-/** Who wrote an event, when and where: what the CSV does not say. */
-const envelopeOf = ({
-  schema,
-  run,
-  id,
-  device,
-  seq,
-  author,
-  observedAt,
-  enteredAt,
-  offsetMinutes,
-  boot,
-  mono,
-  position,
-}: Envelope): Envelope => ({
-  schema,
-  run,
-  id,
-  device,
-  seq,
-  author,
-  observedAt,
-  enteredAt,
-  offsetMinutes,
-  boot,
-  mono,
-  position,
-});
 
 function faultOf(row: Row, record: TestRecord): Problem | undefined {
   const fault = (code: string, message: string): Problem => ({ code, message });

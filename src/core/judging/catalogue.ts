@@ -16,7 +16,6 @@ const byCode = new Map<string, Reason<Data>>(lists.flatMap((list) => Object.entr
 
 /** Codes of everything that can be found. */
 export const codes: readonly string[] = [...byCode.keys()];
-export const isCode = (code: string): boolean => byCode.has(code);
 
 /** The sentence of a finding, rendered from its data. */
 export const sentenceOf = ({ code, data }: Pick<Finding, 'code' | 'data'>): string => byCode.get(code)?.say(data) ?? code;

@@ -9,7 +9,6 @@ import {
   list,
   may,
   name,
-  type Of,
   oneOf,
   type Shape,
   shape,
@@ -47,6 +46,10 @@ const envelope = {
   position: may(count),
 };
 export type Envelope = Whole<typeof envelope>;
+
+/** Who wrote an event, when and where, without what it says. */
+export const envelopeOf = (event: RunEvent): Envelope =>
+  Object.fromEntries(Object.entries(event).filter(([key]) => Object.hasOwn(envelope, key))) as unknown as Envelope;
 
 export const readingRoles = ['zero', 'start', 'between', 'end', 'point'] as const;
 export type ReadingRole = (typeof readingRoles)[number];
@@ -209,7 +212,6 @@ export const eventSchema: Shape<RunEvent> = {
   ],
 };
 export type SearchMethod = (typeof searchMethods)[number];
-export type EventShape = Of<typeof eventSchema>;
 
 /** The one order: the place at which an event joined the log; what has none yet follows, in its device's own order. */
 export function compareEvents(a: Envelope, b: Envelope): number {

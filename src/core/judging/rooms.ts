@@ -20,19 +20,3 @@ export function hopedOf(phase: Phase): string {
 /** Whether a phase's figures decide the test; one that does not only lets the next begin. */
 export const decides = (phase: Phase): boolean =>
   phase.kind === 'hold' ? roomOfHold(phase.limit).decides : phase.kind === 'measure' && roomOfMeasure(phase.limit).decides;
-
-/** Every outcome that a phase can have. */
-export function outcomesOf(phase: Phase): readonly string[] {
-  switch (phase.kind) {
-    case 'check':
-      return ['done'];
-    case 'zero':
-      return ['zeroed'];
-    case 'observe':
-      return [...phase.options.map(({ id }) => id), 'void'];
-    case 'hold':
-      return [...roomOfHold(phase.limit).outcomes(phase.limit), 'not-reached', 'void', 'left'];
-    case 'measure':
-      return [...roomOfMeasure(phase.limit).outcomes(phase.limit), 'not-reached', 'void'];
-  }
-}

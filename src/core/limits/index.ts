@@ -29,7 +29,6 @@ export type HoldLimit = Of<AnyHold['schema']>;
 export type MeasureLimit = Of<AnyMeasure['schema']>;
 export type Limit = HoldLimit | MeasureLimit;
 export type LimitKind = Limit['kind'];
-export type LimitOfKind<K extends LimitKind> = Extract<Limit, { readonly kind: K }>;
 
 export const holdLimitSchema = union(...holdRooms.map(({ schema }) => schema as Shape<HoldLimit>)) as Shape<HoldLimit>;
 export const measureLimitSchema = union(...measureRooms.map(({ schema }) => schema as Shape<MeasureLimit>)) as Shape<MeasureLimit>;

@@ -1,4 +1,4 @@
-import { type Fields, is, type Of, type Shape, shape, type Whole } from '../exact/shape';
+import { type Fields, is, type Shape, shape, type Whole } from '../exact/shape';
 import { negate, subtract, toText, type Unit, unitLabel } from '../quantities';
 import { timeText } from './compare';
 import type { HoldFacts, MeasureFacts } from './facts';
@@ -93,8 +93,6 @@ export const measureRoom = <K extends string, F extends Fields>(
   fields: F,
   room: Omit<MeasureRoom<K, WithKind<K, F>>, 'kind' | 'schema' | 'judges'>,
 ): MeasureRoom<K, WithKind<K, F>> => ({ kind, schema: limitShape(kind, fields), judges: 'points', ...room });
-
-export type LimitOf<R> = R extends { readonly schema: infer S } ? Of<S> : never;
 
 /** The figures of a hold that sentences take, whatever judges it. */
 export function holdData(facts: HoldFacts) {
