@@ -334,7 +334,7 @@ function limits(pages: Pages, { plan }: Attempt, judgement: Judgement): void {
   for (const line of plan.derivation) sentence(pages, line);
   sentence(
     pages,
-    `What this test can see: a leak above ${plan.sight.litresPerHour} L/h (${plan.sight.working}); a smaller one may pass unseen.`,
+    `If nothing else moves (weather, a valve that lets by unnoticed), this test sees a leak above ${plan.sight.litresPerHour} L/h (${plan.sight.working}); a smaller one may pass unseen.`,
   );
   sentence(pages, plan.answerLabels.map(({ label, value }) => `${label}: ${value}`).join('. '), quiet, 8.5);
   title(pages, 'Not tested');

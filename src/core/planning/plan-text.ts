@@ -85,7 +85,10 @@ export function planText(procedure: Procedure, { plan, volume, gaugeFindings, ad
     ...section('Limit, and where it comes from', plan.derivation),
     ...section('House rules', changed('house rule')),
     ...section('Own figures', changed('own procedure')),
-    ...section('What it can see', [`A leak above ${plan.sight.litresPerHour} L/h; a smaller one may pass unseen.`, plan.sight.working]),
+    ...section('What it can see', [
+      `If nothing else moves, a leak above ${plan.sight.litresPerHour} L/h; a smaller one may pass unseen.`,
+      plan.sight.working,
+    ]),
     ...section('Know before you start', advice),
     ...section('Cautions', Object.values(plan.cautions)),
     ...section('Kit', procedure.kit),

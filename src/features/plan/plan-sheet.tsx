@@ -68,7 +68,7 @@ export function PlanSheet({
         <Row name="Can see">
           {Number(plan.sight.litresPerHour) > 0 && (
             <>
-              a leak above <b className="figures">{plan.sight.litresPerHour} L/h</b>; a smaller one may pass unseen
+              if nothing else moves, a leak above <b className="figures">{plan.sight.litresPerHour} L/h</b>; a smaller one may pass unseen
             </>
           )}
           <span className="figures mt-0.5 block text-xs text-quiet">{plan.sight.working}</span>

@@ -127,7 +127,7 @@ export function VerdictScreen({
           <h2 className={subheading}>What it could see</h2>
           {Number(plan.sight.litresPerHour) > 0 && (
             <p>
-              A leak above <b className="figures">{plan.sight.litresPerHour} L/h</b>; a smaller one may pass unseen.
+              If nothing else moves, a leak above <b className="figures">{plan.sight.litresPerHour} L/h</b>; a smaller one may pass unseen.
             </p>
           )}
           <details>
