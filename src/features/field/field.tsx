@@ -54,7 +54,7 @@ async function openField(): Promise<Opening> {
 
 export function FieldProvider({ children }: { readonly children: ReactNode }) {
   const [opening, setOpening] = useState<Opening>({ state: 'opening' });
-  const [signal, setSignal] = useState<Signal>({ state: 'sent' });
+  const [signal, setSignal] = useState<Signal>({ state: 'asking' });
   const [refused, setRefused] = useState(0);
 
   useEffect(() => {
@@ -81,7 +81,9 @@ export function FieldProvider({ children }: { readonly children: ReactNode }) {
   const send = useCallback(async () => {
     if (store === undefined) return;
     countWaiting(store).then(
-      (count) => count > 0 && setSignal((last) => (last.state === 'sent' ? { state: 'waiting', count } : { ...last, count })),
+      (count) =>
+        count > 0 &&
+        setSignal((last) => (last.state === 'sent' || last.state === 'asking' ? { state: 'waiting', count } : { ...last, count })),
     );
     setSignal(await flush(store));
   }, [store]);
@@ -156,13 +158,15 @@ export function SignalLine() {
   const { signal, refused } = useField();
   const [open, setOpen] = useState(false);
   const words =
-    signal.state === 'sent'
-      ? 'Saved and sent'
-      : signal.state === 'waiting'
-        ? `Saved on this device · sending ${signal.count}`
-        : signal.state === 'signed out'
-          ? `Saved on this device · sign in again to send ${signal.count}`
-          : `Saved on this device · no signal · ${signal.count} to send`;
+    signal.state === 'asking'
+      ? 'Saved on this device'
+      : signal.state === 'sent'
+        ? 'Saved and sent'
+        : signal.state === 'waiting'
+          ? `Saved on this device · sending ${signal.count}`
+          : signal.state === 'signed out'
+            ? `Saved on this device · sign in again to send ${signal.count}`
+            : `Saved on this device · no signal · ${signal.count} to send`;
   return (
     <div className="text-sm">
       <p role="status" data-testid="signal" className="text-quiet">

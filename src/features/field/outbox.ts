@@ -2,6 +2,8 @@ import { boot, mono, newId, now } from './clock';
 import { deviceId, type FieldStore, type Waiting } from './store';
 
 export type Signal =
+  /** Nobody has asked yet what is still to be sent. */
+  | { readonly state: 'asking' }
   | { readonly state: 'sent' }
   | { readonly state: 'waiting'; readonly count: number }
   | { readonly state: 'no signal'; readonly count: number }
@@ -36,7 +38,7 @@ export function flush(store: FieldStore): Promise<Signal> {
 
 const batch = 200;
 
-async function send(store: FieldStore): Promise<Signal> {
+async function send(store: FieldStore): Promise<Exclude<Signal, { state: 'asking' }>> {
   for (;;) {
     const waiting = await store.outbox.orderBy('order').filter(isWaiting).limit(batch).toArray();
     if (waiting.length === 0) return { state: 'sent' };

@@ -34,13 +34,18 @@ export function Shell({
 }) {
   const path = usePathname();
   const [fault, setFault] = useState<string>();
+  // A press before the page listens would be lost without a word.
+  const [listening, setListening] = useState(false);
   useEffect(() => {
+    setListening(true);
     rememberPerson(person);
     // Whoever looks in with signal can leave it: the field screens have what they need, and nothing unsent stays behind.
     takeAlong();
     flush(fieldStore(person));
   }, [person]);
   const signOut = async () => {
+    // What can be sent now is sent now; with a poor signal the answer comes after a moment all the same.
+    await Promise.race([flush(fieldStore(person)), new Promise((resolve) => setTimeout(resolve, 4000))]);
     const unsent = await fieldStore(person).outbox.count();
     if (unsent > 0)
       return setFault(
@@ -93,7 +98,7 @@ export function Shell({
             {person.role} · {firmName}
           </p>
           <div className="mt-1 flex items-center justify-between">
-            <button type="button" className="min-h-11 underline" onClick={signOut}>
+            <button type="button" className="min-h-11 underline" disabled={!listening} onClick={signOut}>
               Sign out
             </button>
             <ThemeSwitch />
@@ -106,7 +111,7 @@ export function Shell({
             {person.name} · {firmName}
           </span>
           <span className="flex items-center">
-            <button type="button" className="min-h-11 underline" onClick={signOut}>
+            <button type="button" className="min-h-11 underline" disabled={!listening} onClick={signOut}>
               Sign out
             </button>
             <ThemeSwitch />
