@@ -1,5 +1,6 @@
 import { calculations, startOf, work } from '@/core/bench';
 import { estimateHold } from '@/core/judging/estimate';
+import type { RunEvent } from '@/core/judging/events';
 import { judge } from '@/core/judging/judge';
 import { LogBuilder } from '@/core/judging/log-builder';
 import { outcomeOf } from '@/core/judging/state';
@@ -199,8 +200,10 @@ function kinds(say: Say): void {
     for (let at = 1; at < 86_399; at += 1) many.at(at).figure('hold', 'between', quantity, '100', unit);
     many.at(86_401).figure('hold', 'end', quantity, '100', unit);
     const json = JSON.stringify(many.events);
-    const parse = timeOf(3, () => JSON.parse(json));
-    const time = timeOf(3, () => judge(plan, many.events));
+    const parse = timeOf(9, () => JSON.parse(json));
+    // As they come from a store, a server or a record; objects that were put together by hand are slow to read.
+    const events: readonly RunEvent[] = JSON.parse(json);
+    const time = timeOf(9, () => judge(plan, events));
     say(
       `Judge 86 400 readings, singly: ${name}`,
       `${time.toFixed(0)} ms`,
@@ -213,7 +216,8 @@ function kinds(say: Say): void {
   for (let at = 1; at <= 12_000; at += 1) taken.at(at).read('hold', 'between', '100');
   const ids = taken.events.flatMap((event) => (event.type === 'reading' && event.role === 'between' ? [event.id] : []));
   for (const reading of ids) taken.write({ type: 'withdrawn', reading, reason: 'Mistyped' });
-  say('Judge 12 000 readings and their withdrawals', `${timeOf(5, () => judge(plan, taken.events)).toFixed(0)} ms`, '', 'under 100 ms');
+  const withdrawn: readonly RunEvent[] = JSON.parse(JSON.stringify(taken.events));
+  say('Judge 12 000 readings and their withdrawals', `${timeOf(9, () => judge(plan, withdrawn)).toFixed(0)} ms`, '', 'under 100 ms');
 }
 
 /** Hours of plant that a second of computing simulates, asked ten times a second. */

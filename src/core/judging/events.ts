@@ -215,16 +215,17 @@ export type SearchMethod = (typeof searchMethods)[number];
 
 /** The one order: the place at which an event joined the log; what has none yet follows, in its device's own order. */
 export function compareEvents(a: Envelope, b: Envelope): number {
-  const place = (event: Envelope): number => event.position ?? Number.POSITIVE_INFINITY;
-  if (place(a) !== place(b)) return place(a) < place(b) ? -1 : 1;
+  const [placeA, placeB] = [a.position ?? Number.POSITIVE_INFINITY, b.position ?? Number.POSITIVE_INFINITY];
+  if (placeA !== placeB) return placeA < placeB ? -1 : 1;
   return (a.device < b.device ? -1 : a.device > b.device ? 1 : 0) || a.seq - b.seq || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
 }
 
-/** The log in its order, each id once. */
+/** The log in its order. */
 export function inLogOrder(events: readonly RunEvent[]): readonly RunEvent[] {
-  const ids = new Set<string>();
-  const sorted = events.every((event, index) => index === 0 || compareEvents(events[index - 1], event) <= 0)
-    ? events
-    : [...events].sort(compareEvents);
-  return sorted.filter(({ id }) => !ids.has(id) && ids.add(id));
+  for (let index = 1; index < events.length; index += 1) {
+    const [before, after] = [events[index - 1], events[index]];
+    if (before.position !== undefined && after.position !== undefined && before.position < after.position) continue;
+    if (compareEvents(before, after) > 0) return [...events].sort(compareEvents);
+  }
+  return events;
 }

@@ -7,6 +7,7 @@ import {
   type MeasureFacts,
   type PointValue,
   type Sample,
+  type Samples,
   type Stood,
   stoodBetween,
 } from '../limits';
@@ -15,26 +16,24 @@ import { fieldsAt, type HoldPhase } from '../procedures/phases';
 import { add, compare, type Decimal, decimal, type InstrumentUnit, readDecimal, round, subtract, unitKind } from '../quantities';
 import type { EventOf } from './events';
 import type { Around, OpenAs } from './open';
-import type { Taken } from './readings';
+import { Readings, type Taken } from './readings';
 
 /** What was read in a hold's round beside its start and end, in the log's order. */
 export interface Read {
-  readonly readings: Taken[];
+  readonly readings: Readings;
   readonly traces: EventOf<'trace'>[];
   readonly conditions: EventOf<'reading'>[];
   readonly volumes: EventOf<'reading'>[];
-  /** Readings by id, and those that were withdrawn. */
-  readonly ids: Map<string, EventOf<'reading'>>;
+  /** Ids of those that were withdrawn. */
   readonly gone: Set<string>;
   readonly declined: Set<'temperature' | 'barometer'>;
 }
 
-export const nothingRead = (): Read => ({
-  readings: [],
+export const nothingRead = (scale: number): Read => ({
+  readings: new Readings(scale),
   traces: [],
   conditions: [],
   volumes: [],
-  ids: new Map(),
   gone: new Set(),
   declined: new Set(),
 });
@@ -76,16 +75,7 @@ export function holdFacts(around: Around, open: OpenAs<'ended'>): HoldFacts {
   const { plan } = around;
   const instrument = instrumentOf(plan, phase.instrument);
   const [from, to] = [start.event.observedAt, end.event.observedAt];
-  const counts = ({ event }: Taken) => !read.gone.has(event.id) && event.observedAt >= from && event.observedAt <= to;
-  // The start and the end stand first and last, whatever else was read in the same millisecond.
-  const samples: Sample[] = [
-    { at: from, value: start.value },
-    ...read.readings
-      .filter((one) => counts(one) && one !== start && one !== end)
-      .map(({ event, value }) => ({ at: event.observedAt, value }))
-      .sort((a, b) => a.at - b.at),
-    ...(end === start ? [] : [{ at: to, value: end.value }]),
-  ];
+  const samples = read.readings.samples(start, end, read.gone);
   const traces = read.traces.filter(({ unit }) => unit === instrument.unit);
   const known = new Map<string, Stood>();
   const stood: HoldFacts['stood'] = (until) => {
@@ -152,16 +142,18 @@ const pumpedIn = (read: Read): HoldFacts['pumped'] =>
   counted(read).map(({ value, unit }) => ({ value: decimal(value), unit: unit as InstrumentUnit }));
 
 /** Whether the pressure rose between two readings and no water was written down between them. */
-function unmeasuredRise(read: Read, samples: readonly Sample[], traces: readonly EventOf<'trace'>[], step: Decimal): boolean {
+function unmeasuredRise(read: Read, samples: Samples, traces: readonly EventOf<'trace'>[], step: Decimal): boolean {
   const volumes = counted(read).map(({ observedAt }) => observedAt);
   const two = add(step, step);
   let from = 0;
-  for (let index = 1; index < samples.length; index += 1) {
-    const [before, after] = [samples[index - 1], samples[index]];
-    const { rise } = stoodBetween(before.at, after.at, [before, after], traces);
+  const { at, steps, scale } = samples;
+  for (let index = 1; index < at.length; index += 1) {
+    if (traces.length === 0 && steps[index] <= steps[index - 1]) continue;
+    const pair = { at: [at[index - 1], at[index]], steps: [steps[index - 1], steps[index]], scale };
+    const { rise } = stoodBetween(at[index - 1], at[index], pair, traces);
     if (compare(rise, two) <= 0) continue;
     // Water is written down after the low reading that it makes up for; one entry does not stand for two rises.
-    const next = volumes.findIndex((at, place) => place >= from && at >= before.at);
+    const next = volumes.findIndex((when, place) => place >= from && when >= at[index - 1]);
     if (next < 0) return true;
     from = next + 1;
   }
@@ -172,15 +164,13 @@ function unmeasuredRise(read: Read, samples: readonly Sample[], traces: readonly
  * What it read at the due time, from readings on both sides of it within the tolerance, by straight line, rounded down to the
  * gauge's step so that rounding never helps a pass. Undefined when there are none.
  */
-function atDue(
-  seconds: number,
-  dueAt: number,
-  samples: readonly Sample[],
-  traces: readonly EventOf<'trace'>[],
-  step: Decimal,
-): Decimal | undefined {
+function atDue(seconds: number, dueAt: number, samples: Samples, traces: readonly EventOf<'trace'>[], step: Decimal): Decimal | undefined {
   const reach = lateToleranceMs(seconds);
-  const points: Sample[] = [...samples];
+  const points: Sample[] = [];
+  for (let index = 0; index < samples.at.length; index += 1) {
+    const at = samples.at[index];
+    if (Math.abs(at - dueAt) <= reach) points.push({ at, value: { digits: BigInt(samples.steps[index]), scale: samples.scale } });
+  }
   for (const { startAt, stepMs, values, scale } of traces) {
     const index = Math.floor((dueAt - startAt) / stepMs);
     for (const near of [index, index + 1])

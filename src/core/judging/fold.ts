@@ -1,5 +1,6 @@
 import type { Finding } from '../limits';
 import { roomOfHold } from '../limits';
+import { instrumentOf } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import { type CheckPhase, type Phase, type When, whenHolds, type ZeroPhase } from '../procedures/phases';
 import { absolute, compare, decimal, type ReadQuantity, readDecimal, unitLabel } from '../quantities';
@@ -23,9 +24,10 @@ import {
   readBetween,
 } from './open';
 import { valueText } from './readings';
+import { Row } from './row';
 import { find } from './sayings';
 import type { PhaseJudgement } from './state';
-import { dayOf, doubtsOfGauge, overRating } from './trust';
+import { doubtsOfGauge, LocalDays, overRating } from './trust';
 
 /**
  * A run's log taken in, event by event, in the order in which the events joined it. What a phase came to stands: later events
@@ -50,8 +52,15 @@ export class Fold {
   private readonly openedBoundaries = new Map<string, Finding>();
   private readonly overRatings = new Map<string, Finding>();
   private readonly clocks: EventOf<'clock'>[] = [];
-  private readonly days = new Set<string>();
+  private readonly days = new LocalDays();
+  /** What was read, by id: few are ever asked for, so the table is made when one is. */
   private readonly readings = new Map<string, EventOf<'reading'>>();
+  private indexed = 0;
+  private heard = 0;
+  /** Ids of what was taken in: a thing that is there twice happened once. */
+  private readonly taken = new Set<string>();
+  private row: Row | undefined;
+  private simulated = false;
   private readonly withdrawnIds: string[] = [];
   private readonly begun = new Set<string>();
   private pen: string | undefined;
@@ -66,14 +75,37 @@ export class Fold {
   private readonly order: ReadonlyMap<string, number>;
   private readonly phases: ReadonlyMap<string, Phase>;
 
-  constructor(private readonly plan: Plan) {
+  /** @param log in the order in which its events joined it */
+  constructor(
+    private readonly plan: Plan,
+    private readonly log: readonly RunEvent[],
+  ) {
     this.order = new Map(plan.phases.map(({ id }, index) => [id, index]));
     this.phases = new Map(plan.phases.map((phase) => [phase.id, phase]));
-    this.around = { plan, closed: (id) => this.standing(id) };
+    this.around = { plan, closed: (id) => this.standing(id), reading: (id) => this.reading(id) };
     this.advance();
+    for (const event of log) {
+      this.heard += 1;
+      this.take(event);
+    }
   }
 
-  take(event: RunEvent): void {
+  private reading(id: string): EventOf<'reading'> | undefined {
+    for (; this.indexed < this.heard; this.indexed += 1) {
+      const event = this.log[this.indexed];
+      if (event.type === 'reading' && !this.readings.has(event.id)) this.readings.set(event.id, event);
+    }
+    return this.readings.get(id);
+  }
+
+  private take(event: RunEvent): void {
+    if (event.type === 'reading') {
+      if (event.source === 'simulated gauge') this.simulated = true;
+      // A figure that is there twice shows the same twice, and changes nothing.
+      if (this.inRow(event)) return;
+    }
+    if (this.taken.has(event.id)) return;
+    this.taken.add(event.id);
     if (this.open?.is === 'ended' && event.enteredAt > owesUntil(this.open)) this.over(closeHold(this.open, this.around));
     switch (event.type) {
       case 'pen':
@@ -111,8 +143,7 @@ export class Fold {
         if (this.open !== undefined) this.step(event);
         return;
       case 'reading':
-        this.readings.set(event.id, event);
-        this.days.add(dayOf(event));
+        this.days.add(event);
         if (event.role === 'start' || event.role === 'end') this.builtOn = true;
         this.rated(event);
         break;
@@ -122,6 +153,15 @@ export class Fold {
       default:
     }
     if ('phase' in event) this.inPhase(event);
+  }
+
+  private inRow(event: EventOf<'reading'>): boolean {
+    const { open } = this;
+    if (open?.is !== 'running') return false;
+    if (this.row?.open !== open) this.row = new Row(this.plan, open);
+    if (!this.row.takes(event)) return false;
+    this.days.add(event);
+    return true;
   }
 
   /** An event that names a phase and its round. */
@@ -338,7 +378,13 @@ export class Fold {
       case 'observe':
         return { is: 'looking', phase, ...base };
       case 'hold':
-        return { is: 'unstarted', phase, ...base, openFrom: this.openFrom(), read: nothingRead() };
+        return {
+          is: 'unstarted',
+          phase,
+          ...base,
+          openFrom: this.openFrom(),
+          read: nothingRead(decimal(instrumentOf(this.plan, phase.instrument).readability).scale),
+        };
       case 'measure':
         return { is: 'measuring', phase, ...base, openFrom: this.openFrom(), values: new Map() };
     }
@@ -430,7 +476,7 @@ export class Fold {
   }
 
   private withdraw(event: EventOf<'withdrawn'>): void {
-    const reading = this.readings.get(event.reading);
+    const reading = this.reading(event.reading);
     if (reading === undefined || event.reason.trim() === '') return;
     const { open } = this;
     if (open !== undefined && open.phase.id === reading.phase && open.round === reading.round) {
@@ -571,7 +617,7 @@ export class Fold {
       ...(this.open?.notes ?? []),
       ...(this.open?.spoiling.map(({ finding }) => finding) ?? []),
       ...this.unzeroed(),
-      ...doubtsOfGauge(this.plan, this.days),
+      ...doubtsOfGauge(this.plan, this.days.all),
       ...this.unprovedBoundaries(),
     ];
   }
@@ -672,6 +718,8 @@ export class Fold {
       pen: this.pen,
       proved: this.proved !== undefined,
       begun: this.results.size > 0,
+      anyReading: this.days.all.size > 0,
+      simulated: this.simulated,
     };
   }
 }

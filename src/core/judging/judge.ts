@@ -1,7 +1,7 @@
 import { type Finding, weights } from '../limits';
 import type { Plan } from '../planning/plan';
 import type { TestVerdict } from '../procedures/phases';
-import { type EventOf, inLogOrder, type RunEvent } from './events';
+import { inLogOrder, type RunEvent } from './events';
 import { Fold } from './fold';
 import { type NextStep, nextSteps } from './next-steps';
 import { find } from './sayings';
@@ -41,10 +41,8 @@ export interface Judgement {
  * events are handed in (DOMAIN 4.1, 4.19).
  */
 export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
-  const log = inLogOrder(events);
-  const fold = new Fold(plan);
-  for (const event of log) fold.take(event);
-  const { settled, found, phases, current, openFrom, spoilt, stopReason, withdrawn, pen, begun } = fold.finish();
+  const said = new Fold(plan, inLogOrder(events)).finish();
+  const { settled, found, phases, current, openFrom, spoilt, stopReason, withdrawn, pen, simulated } = said;
   const phase = plan.phases.find(({ id }) => id === current);
   const closing = current === undefined || (phase?.kind === 'check' && phase.closing);
   const provisional: TestVerdict =
@@ -54,7 +52,7 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
     ...(provisional !== 'in progress' && settled.reason !== undefined ? [settled.reason] : []),
     ...found,
     ...(stopReason === undefined ? [] : [find('stopped', { reason: stopReason })]),
-    ...saidBeside(plan, log, begun),
+    ...saidBeside(plan, said),
   ]);
   return {
     judge: judgeVersion,
@@ -67,9 +65,7 @@ export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
     openFrom: openFrom !== undefined && Number.isFinite(openFrom) ? openFrom : undefined,
     next: nextSteps(plan, phases, current, provisional, reasons),
     withdrawn,
-    simulated:
-      plan.gauge.simulated ||
-      log.some((event): event is EventOf<'reading'> => event.type === 'reading' && event.source === 'simulated gauge'),
+    simulated: plan.gauge.simulated || simulated,
     pen,
   };
 }

@@ -86,6 +86,8 @@ export type OpenAs<S extends Open['is']> = Extract<Open, { is: S }>;
 export interface Around {
   readonly plan: Plan;
   readonly closed: (phase: string) => Closed | undefined;
+  /** What was read under an id so far. */
+  readonly reading: (id: string) => EventOf<'reading'> | undefined;
 }
 
 export type Step = { readonly open: Open } | { readonly closed: Closed };
@@ -182,7 +184,6 @@ function aside(open: OpenAs<'unstarted' | 'running' | 'ended'>, event: EventOf<'
   if (isCondition(event.quantity)) read.conditions.push(event);
   else if (event.quantity === 'volume' && event.role === 'between') read.volumes.push(event);
   else return false;
-  read.ids.set(event.id, event);
   return true;
 }
 
@@ -193,7 +194,7 @@ const trace = (open: OpenAs<'unstarted' | 'running' | 'ended'>, event: EventOf<'
 
 /** A reading may be withdrawn with a reason while its phase is open; both stay in the log (DOMAIN 4.16). */
 const withdrawn = (open: OpenAs<'unstarted' | 'running' | 'ended'>, event: EventOf<'withdrawn'>, around: Around): Step => {
-  const reading = open.read.ids.get(event.reading);
+  const reading = around.reading(event.reading);
   if (reading === undefined || event.reason.trim() === '') return { open };
   open.read.gone.add(reading.id);
   open.notes.push(find('reading-withdrawn', { ...valueText(reading), reason: event.reason }, open.phase.id));
@@ -300,8 +301,7 @@ function started(open: OpenAs<'unstarted'>, event: EventOf<'reading'>, around: A
     }
   }
   const dueAt = event.observedAt + phase.seconds * 1000;
-  read.ids.set(event.id, event);
-  read.readings.push(reading);
+  read.readings.take(reading);
   const running: OpenAs<'running'> = { is: 'running', phase, round, notes, spoiling, read, start: reading, dueAt };
   if (phase.limit.kind !== 'wait') return { open: running };
   // A settling is over with its time; nobody reads its end.
@@ -385,8 +385,7 @@ const hears: Hears = {
       const reading = taken(open, event, instrument);
       if (reading !== undefined) {
         if (event.role === 'end') open.notes.push(find('reading-order', { ...valueText(event), title: open.phase.title }, open.phase.id));
-        open.read.ids.set(event.id, event);
-        open.read.readings.push(reading);
+        open.read.readings.take(reading);
       }
       return { open };
     },
@@ -412,8 +411,7 @@ const hears: Hears = {
         notes.push(find('reading-order', about, phase.id));
         return { open };
       }
-      read.ids.set(event.id, event);
-      read.readings.push(reading);
+      read.readings.take(reading);
       if (event.role !== 'end') return { open };
       if (event.observedAt < dueAt) {
         notes.push(find('early-end', { ...about, early: String(Math.ceil((dueAt - event.observedAt) / 1000)) }, phase.id));
@@ -424,9 +422,9 @@ const hears: Hears = {
     trace,
     withdrawn,
     'hold-stopped': ({ phase, round, notes, spoiling, read, start, dueAt }, event, around) => {
-      const end = read.readings
-        .filter(({ event: one }) => !read.gone.has(one.id) && one.observedAt >= start.event.observedAt)
-        .reduce((last, one) => (one.event.observedAt >= last.event.observedAt ? one : last), start);
+      const last = read.readings.lastFrom(start.event.observedAt, read.gone);
+      // Where nothing was read since, its start is all that there is.
+      const end = last === undefined || last.event === start.event ? start : last;
       return settled({ is: 'ended', phase, round, notes, spoiling, read, start, dueAt, end, stopped: event.reason }, around);
     },
   },

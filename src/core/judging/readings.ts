@@ -1,14 +1,114 @@
-import { inBand } from '../limits';
+import { inBand, type Samples } from '../limits';
 import { unitOfHold } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import type { HoldPhase } from '../procedures/phases';
-import { atLeast, atMost, type Decimal, decimal, isMultipleOf, readDecimal, unitLabel } from '../quantities';
+import { atLeast, atMost, type Decimal, decimal, isMultipleOf, readDecimal, round, unitLabel } from '../quantities';
 import type { Instrument } from '../sizing/gauge';
 import type { EventOf } from './events';
 
 export interface Taken {
   readonly event: EventOf<'reading'>;
   readonly value: Decimal;
+}
+
+/** Readings of one gauge in the log's order, in whole steps of 10^-scale of its unit: a day by hand is 86 400 of them. */
+export class Readings {
+  private readonly events: EventOf<'reading'>[] = [];
+  private at = new Float64Array(16);
+  private steps = new Float64Array(16);
+  private count = 0;
+
+  constructor(private readonly scale: number) {}
+
+  push(event: EventOf<'reading'>, steps: number): void {
+    if (this.count === this.at.length) {
+      this.at = grown(this.at);
+      this.steps = grown(this.steps);
+    }
+    this.events.push(event);
+    this.at[this.count] = event.observedAt;
+    this.steps[this.count] = steps;
+    this.count += 1;
+  }
+
+  take({ event, value }: Taken): void {
+    this.push(event, Number(round(value, this.scale).digits));
+  }
+
+  /** The last one, by its time, that was taken from a moment on and still counts. */
+  lastFrom(moment: number, gone: ReadonlySet<string>): Taken | undefined {
+    let last: EventOf<'reading'> | undefined;
+    for (const event of this.events)
+      if (event.observedAt >= moment && !gone.has(event.id) && (last === undefined || event.observedAt >= last.observedAt)) last = event;
+    return last === undefined ? undefined : { event: last, value: decimal(last.value) };
+  }
+
+  /** What counts from a start to an end, in order of time. These two stand first and last, whatever was read in the same millisecond. */
+  samples(start: Taken, end: Taken, gone: ReadonlySet<string>): Samples {
+    const { events, scale } = this;
+    const [from, to] = [start.event.observedAt, end.event.observedAt];
+    const first = events.indexOf(start.event);
+    if (end !== start && gone.size === 0 && first >= 0 && events[this.count - 1] === end.event && this.isInOrder(first))
+      return { at: this.at.subarray(first, this.count), steps: this.steps.subarray(first, this.count), scale };
+    const whole = ({ value }: Taken): number => Number(round(value, scale).digits);
+    const at = new Float64Array(this.count + 2);
+    const steps = new Float64Array(this.count + 2);
+    at[0] = from;
+    steps[0] = whole(start);
+    let count = 1;
+    let sorted = true;
+    for (let index = 0; index < this.count; index += 1) {
+      const moment = this.at[index];
+      if (moment < from || moment > to || events[index] === start.event || events[index] === end.event) continue;
+      if (gone.size > 0 && gone.has(events[index].id)) continue;
+      if (moment < at[count - 1]) sorted = false;
+      at[count] = moment;
+      steps[count] = this.steps[index];
+      count += 1;
+    }
+    if (!sorted) {
+      const order = Array.from({ length: count }, (_, index) => index).sort((a, b) => at[a] - at[b] || a - b);
+      at.set(order.map((index) => at[index]));
+      steps.set(order.map((index) => steps[index]));
+    }
+    if (end === start) return { at: at.subarray(0, count), steps: steps.subarray(0, count), scale };
+    at[count] = to;
+    steps[count] = whole(end);
+    return { at: at.subarray(0, count + 1), steps: steps.subarray(0, count + 1), scale };
+  }
+
+  private isInOrder(first: number): boolean {
+    for (let index = first + 1; index < this.count; index += 1) if (this.at[index] < this.at[index - 1]) return false;
+    return true;
+  }
+}
+
+const grown = (column: Float64Array): Float64Array<ArrayBuffer> => {
+  const wider = new Float64Array(column.length * 2);
+  wider.set(column);
+  return wider;
+};
+
+const [zero, nine, point] = [48, 57, 46];
+
+/** A plain figure such as `20.05` in whole steps of 10^-scale; NaN for what has a sign, more decimals or is none at all. */
+export function stepsOf(text: string, scale: number): number {
+  let steps = 0;
+  let decimals = -1;
+  const { length } = text;
+  if (length === 0 || length > 12) return Number.NaN;
+  for (let index = 0; index < length; index += 1) {
+    const code = text.charCodeAt(index);
+    if (code >= zero && code <= nine) {
+      steps = steps * 10 + (code - zero);
+      if (decimals >= 0) decimals += 1;
+    } else if (code === point && decimals < 0 && index > 0 && index < length - 1) decimals = 0;
+    else return Number.NaN;
+  }
+  let missing = scale - Math.max(decimals, 0);
+  if (missing < 0) return Number.NaN;
+  for (; missing > 0; missing -= 1) steps *= 10;
+  return steps <= Number.MAX_SAFE_INTEGER ? steps : Number.NaN;
 }
 
 /** Why a figure cannot have been read on this gauge, in words that follow "does not count:"; undefined when it can. */

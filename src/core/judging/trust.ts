@@ -3,8 +3,10 @@ import { demandOf, instrumentOf, instrumentsOf, quantityOf, unitOfHold } from '.
 import type { Plan } from '../planning/plan';
 import { add, decimal, type InstrumentUnit, readDecimal, unitKind, unitLabel } from '../quantities';
 import { gaugeFindings } from '../sizing/gauge';
-import { type EventOf, localDate, type RunEvent } from './events';
+import { type EventOf, localDate } from './events';
 import { find } from './sayings';
+
+const dayMs = 86_400_000;
 
 /** Doubts about the instruments that no reading can lift: calibration on the day of any reading, range, readability (DOMAIN 4.7). */
 export function doubtsOfGauge(plan: Plan, days: ReadonlySet<string>): readonly Finding[] {
@@ -42,17 +44,31 @@ export function doubtsOfGauge(plan: Plan, days: ReadonlySet<string>): readonly F
   );
 }
 
-/** Local days of readings that were taken on instruments of the plan. */
-export const dayOf = (event: EventOf<'reading'>): string => localDate(event);
+/** The local days on which instruments of the plan were read. */
+export class LocalDays {
+  readonly all = new Set<string>();
+  private from = 0;
+  private to = 0;
+  private offset = 0;
+
+  add({ observedAt, offsetMinutes }: EventOf<'reading'>): void {
+    if (observedAt >= this.from && observedAt < this.to && offsetMinutes === this.offset) return;
+    const offset = offsetMinutes * 60_000;
+    this.offset = offsetMinutes;
+    this.from = Math.floor((observedAt + offset) / dayMs) * dayMs - offset;
+    this.to = this.from + dayMs;
+    this.all.add(localDate({ observedAt, offsetMinutes }));
+  }
+}
 
 /** What must be said beside a verdict, and changes none: a simulated gauge, the house rules and own figures used. */
-export function saidBeside(plan: Plan, events: readonly RunEvent[], begun: boolean): readonly Finding[] {
-  const readings = events.filter((event): event is EventOf<'reading'> => event.type === 'reading');
-  const simulated =
-    readings.length > 0 &&
-    (instrumentsOf(plan).some(({ instrument }) => instrument.simulated) || readings.some(({ source }) => source === 'simulated gauge'));
+export function saidBeside(
+  plan: Plan,
+  { begun, anyReading, simulated }: { readonly begun: boolean; readonly anyReading: boolean; readonly simulated: boolean },
+): readonly Finding[] {
+  const byPlan = anyReading && instrumentsOf(plan).some(({ instrument }) => instrument.simulated);
   return [
-    ...(simulated ? [find('simulated', {})] : []),
+    ...(simulated || byPlan ? [find('simulated', {})] : []),
     ...plan.figures
       .filter(({ source }) => begun && source !== 'procedure')
       .map(({ label, value, unit, procedureValue, source, reference = '' }) =>

@@ -6,6 +6,13 @@ export interface Sample {
   readonly value: Decimal;
 }
 
+/** Readings in order of time: when each was taken, and what it read in whole steps of 10^-scale of the unit. */
+export interface Samples {
+  readonly at: ArrayLike<number>;
+  readonly steps: ArrayLike<number>;
+  readonly scale: number;
+}
+
 /** Readings in a row: whole steps of 10^-scale of the unit, `stepMs` apart. */
 export interface Chunk {
   readonly startAt: number;
@@ -31,20 +38,19 @@ const medianMs = 10_000;
  * known breaks no record and is passed over.
  * @param readings in order of time, the first at `from`; one at least
  */
-export function stoodBetween(from: number, to: number, readings: readonly Sample[], traces: readonly Chunk[]): Stood {
+export function stoodBetween(from: number, to: number, readings: Samples, traces: readonly Chunk[]): Stood {
   const inside = traces.filter(({ startAt, stepMs, values }) => startAt <= to && startAt + (values.length - 1) * stepMs >= from);
-  const scale = Math.max(...new Set([...readings.map(({ value }) => value.scale), ...inside.map((chunk) => chunk.scale)]));
+  const scale = inside.reduce((most, chunk) => Math.max(most, chunk.scale), readings.scale);
   const record = new Records();
   const chunks = inside.some(({ startAt }, index) => index > 0 && startAt < inside[index - 1].startAt)
     ? [...inside].sort((a, b) => a.startAt - b.startAt)
     : inside;
+  const { at, steps } = readings;
+  const count = at.length;
+  const factor = 10 ** (scale - readings.scale);
   let next = 0;
   const readUpTo = (moment: number): void => {
-    for (; next < readings.length && readings[next].at <= moment; next += 1) {
-      const { at, value } = readings[next];
-      if (at < from || at > to) continue;
-      record.take(Number(value.digits) * 10 ** (scale - value.scale));
-    }
+    for (; next < count && at[next] <= moment; next += 1) if (at[next] >= from && at[next] <= to) record.take(steps[next] * factor);
   };
   let covered = from - 1;
   let window: Window | undefined;
@@ -93,91 +99,120 @@ class Records {
   }
 }
 
-/** Largest size for which the quick look's sums of 32-bit steps cannot run over unseen. */
-const quickReach = 2 ** 30;
-
-/** The last samples of an unbroken trace, as many as ten seconds hold. */
+/** An unbroken trace, its last samples before each new stretch kept, as many as ten seconds hold. */
 class Window {
-  private readonly held: number[] = [];
   private readonly size: number;
-  /** Oldest of a full window. */
-  private oldest = 0;
+  /** The last samples so far, fewer than a whole window, and behind them the stretch that is looked at. */
+  private row: number[] = [];
+  private kept = 0;
+  private seen = 0;
 
   constructor(readonly stepMs: number) {
     this.size = Math.max(1, Math.round(medianMs / stepMs));
   }
 
+  /** Takes in values[first..last], in units of 1 / factor of the record's. */
   run(values: readonly number[], first: number, last: number, factor: number, record: Records): void {
-    if (this.held.length === this.size && factor === 1 && within(values, first, last, record.low, record.top)) {
-      this.refill(values, Math.max(first, last - this.size + 1), last);
+    const { size } = this;
+    const count = last - first + 1;
+    if (
+      factor === 1 &&
+      this.seen >= size &&
+      count >= size &&
+      liesWithin(values, first, last, record.low, record.top) &&
+      liesWithin(this.row, 0, this.kept - 1, record.low, record.top)
+    ) {
+      this.seen += count;
+      this.kept = 0;
+      this.keep(values, last - size + 1, last, factor);
       return;
     }
-    const { held, size } = this;
-    let { low, top } = record;
-    let [below, above] = this.counts(low, top);
-    for (let index = first; index <= last; index += 1) {
-      const value = values[index] * factor;
-      if (held.length < size) held.push(value);
-      else {
-        const gone = held[this.oldest];
-        if (gone < low) below -= 1;
-        else if (gone > top) above -= 1;
-        held[this.oldest] = value;
-        this.oldest += 1;
-        if (this.oldest === size) this.oldest = 0;
-      }
-      if (value < low) below += 1;
-      else if (value > top) above += 1;
-      // Half a window must be there before its median is one; a shorter trace is taken when it ends.
-      const { length } = held;
-      if (length * 2 < size || (below === 0 && above === 0)) continue;
-      const middle = (length - 1) >> 1;
-      // A median lies below a mark when more than half its window does.
-      if (below > middle || length - above <= middle) {
-        record.take(this.median());
-        low = record.low;
-        top = record.top;
-        [below, above] = this.counts(low, top);
-      }
+    // Windows that reach back over the stretch's edge are looked at in a row of their own, the rest where they stand.
+    const edge = factor === 1 && count >= size ? size - 1 : count;
+    this.keep(values, first, first + edge - 1, factor);
+    this.look(this.row, this.kept - edge, this.kept - 1, record);
+    if (edge < count) {
+      this.look(values, first + edge, last, record);
+      this.kept = 0;
+      this.keep(values, last - size + 1, last, factor);
+    }
+    this.seen += count;
+  }
+
+  /** Puts values behind what is kept, of which no more than a window stays before them. */
+  private keep(values: readonly number[], first: number, last: number, factor: number): void {
+    const from = Math.max(0, this.kept - this.size);
+    this.row = this.row.slice(from, this.kept);
+    for (let index = first; index <= last; index += 1) this.row.push(values[index] * factor);
+    this.kept = this.row.length;
+  }
+
+  /** Looks at every window that ends at from..to of a row. */
+  private look(row: readonly number[], from: number, to: number, record: Records): void {
+    const { size } = this;
+    // Half a window must be there before its median is one; a shorter trace is taken when it ends.
+    let at = Math.max(from, Math.ceil(size / 2) - 1);
+    while (at <= to) {
+      const { low, top } = record;
+      // Until a window is full it grows, and nothing leaves it.
+      const until = row === this.row && at < size - 1 ? Math.min(to, size - 2) : to;
+      const full = row !== this.row || at >= size - 1;
+      at = full ? nextBeyond(row, at, until, size, low, top) : nextBeyondGrowing(row, at, until, low, top);
+      if (at <= until) record.take(medianOf(row, Math.max(0, at - size + 1), at));
     }
   }
 
   /** A trace too short for a whole window still counts, by the median of what there is. */
   close(record: Records): void {
-    if (this.held.length > 0 && this.held.length * 2 < this.size) record.take(this.median());
-  }
-
-  private median(): number {
-    return [...this.held].sort((a, b) => a - b)[(this.held.length - 1) >> 1];
-  }
-
-  private counts(low: number, top: number): [number, number] {
-    let below = 0;
-    let above = 0;
-    for (const value of this.held) {
-      if (value < low) below += 1;
-      else if (value > top) above += 1;
-    }
-    return [below, above];
-  }
-
-  private refill(values: readonly number[], first: number, last: number): void {
-    for (let index = first; index <= last; index += 1) {
-      this.held[this.oldest] = values[index];
-      this.oldest = (this.oldest + 1) % this.size;
-    }
+    if (this.seen > 0 && this.seen * 2 < this.size) record.take(medianOf(this.row, 0, this.kept - 1));
   }
 }
 
-/** Whether all of values[from..to] (32-bit whole numbers) lie in low..high. No branch in the loop: a sign bit remembers. */
-function within(values: readonly number[], from: number, to: number, low: number, high: number): boolean {
-  if (low < -quickReach || high > quickReach || !Number.isInteger(low) || !Number.isInteger(high)) return false;
-  const floor = low | 0;
-  const ceiling = high | 0;
-  let outside = 0;
-  for (let index = from; index <= to; index += 1) {
-    const value = values[index] | 0;
-    outside |= (value - floor) | (ceiling - value);
+/** A gauge that stands still breaks no record. */
+function liesWithin(row: readonly number[], from: number, to: number, low: number, top: number): boolean {
+  for (let index = from; index <= to; index += 1) if (row[index] < low || row[index] > top) return false;
+  return true;
+}
+
+function medianOf(row: readonly number[], from: number, to: number): number {
+  const window = row.slice(from, to + 1).sort((a, b) => a - b);
+  return window[(window.length - 1) >> 1];
+}
+
+/**
+ * The first place of from..to whose full window has its median outside low..top, else the place after. A median lies beyond a mark
+ * when more than half its window does, so two counts are kept; what they add costs no branch.
+ */
+function nextBeyond(row: readonly number[], from: number, to: number, size: number, low: number, top: number): number {
+  const middle = (size - 1) >> 1;
+  const upper = size - middle - 1;
+  let below = 0;
+  let above = 0;
+  for (let index = from - size + 1; index < from; index += 1) {
+    below += Number(row[index] < low);
+    above += Number(row[index] > top);
   }
-  return outside >= 0;
+  for (let index = from; index <= to; index += 1) {
+    const value = row[index];
+    below += Number(value < low);
+    above += Number(value > top);
+    if (below > middle || above > upper) return index;
+    const gone = row[index - size + 1];
+    below -= Number(gone < low);
+    above -= Number(gone > top);
+  }
+  return to + 1;
+}
+
+/** As `nextBeyond`, for a window that begins with the row and grows. */
+function nextBeyondGrowing(row: readonly number[], from: number, to: number, low: number, top: number): number {
+  let below = 0;
+  let above = 0;
+  for (let index = 0; index <= to; index += 1) {
+    below += Number(row[index] < low);
+    above += Number(row[index] > top);
+    const middle = index >> 1;
+    if (index >= from && (below > middle || above > index - middle)) return index;
+  }
+  return to + 1;
 }
