@@ -17,8 +17,9 @@ import type { Instrument } from '../sizing/gauge';
 import type { EventOf, EventType } from './events';
 import { neverWaived } from './events';
 import { conditionWindowMs, holdFacts, measureFacts, owedBy, type Read } from './facts';
-import { inStartBand, readingFault, type Taken, valueText } from './readings';
+import { readingFault, type Taken, valueText } from './readings';
 import { find } from './sayings';
+import { mayStart, readBefore } from './starts';
 import type { Came, ItemState, PointState } from './state';
 
 /*
@@ -286,19 +287,13 @@ function started(open: OpenAs<'unstarted'>, event: EventOf<'reading'>, around: A
   if (event.observedAt < open.openFrom) return refuse('start-too-soon');
   if (phase.ceiling !== undefined && compareAcross(reading.value, instrument.unit, decimal(phase.ceiling), unit) > 0)
     return refuse('over-ceiling');
-  if (!inStartBand(plan, phase, reading.value, instrument.unit)) return refuse('start-out-of-band');
-  const before = phase.under === undefined ? undefined : readBefore(around, phase.under.phase);
-  if (phase.under !== undefined && before !== undefined) {
-    const under = subtract(before.value, reading.value);
-    const { least, most } = phase.under;
-    if (
-      before.unit !== instrument.unit ||
-      compareAcross(under, instrument.unit, decimal(least), unit) < 0 ||
-      compareAcross(under, instrument.unit, decimal(most), unit) > 0
-    ) {
-      notes.push(find('start-not-under', { ...about, least, most, read: toText(before.value) }, phase.id));
-      return { open };
-    }
+  const before = readBefore(plan, phase, (id) => around.closed(id)?.came);
+  if (!mayStart(plan, phase, before, reading.value)) {
+    if (phase.under === undefined || before === undefined) return refuse('start-out-of-band');
+    const { least, most, percent } = phase.under;
+    const boundUnit = percent === true ? '%' : unitLabel(unit);
+    notes.push(find('start-not-under', { ...about, least, most, limitUnit: boundUnit, read: toText(before.value) }, phase.id));
+    return { open };
   }
   const dueAt = event.observedAt + phase.seconds * 1000;
   read.readings.take(reading);
@@ -311,22 +306,6 @@ function started(open: OpenAs<'unstarted'>, event: EventOf<'reading'>, around: A
     'settled',
     'leads on',
   );
-}
-
-/** The pressure that an earlier phase read: a hold's end or start, or the first figure of its points. */
-function readBefore(around: Around, id: string) {
-  const phase = around.plan.phases.find((one) => one.id === id);
-  const came = around.closed(id)?.came;
-  if (came?.of === 'hold' && phase?.kind === 'hold')
-    return { value: decimal(came.end ?? came.start), unit: instrumentOf(around.plan, phase.instrument).unit };
-  if (came?.of === 'points' && phase?.kind === 'measure') {
-    const field = phase.fields.find(({ quantity }) => quantity === 'pressure');
-    const value = came.points.map(({ values }) => values.pressure).find((one) => one !== undefined);
-    return field === undefined || value === undefined
-      ? undefined
-      : { value: decimal(value), unit: instrumentOf(around.plan, field.instrument).unit };
-  }
-  return undefined;
 }
 
 function notReached(open: OpenAs<'unstarted' | 'measuring'>, event: EventOf<'not-reached'>): Step {

@@ -1,7 +1,4 @@
-import { inBand, type Samples } from '../limits';
-import { unitOfHold } from '../planning/instruments';
-import type { Plan } from '../planning/plan';
-import type { HoldPhase } from '../procedures/phases';
+import type { Samples } from '../limits';
 import { atLeast, atMost, type Decimal, decimal, isMultipleOf, readDecimal, round, unitLabel } from '../quantities';
 import type { Instrument } from '../sizing/gauge';
 import type { EventOf } from './events';
@@ -126,7 +123,3 @@ export const valueText = (event: EventOf<'reading'>): { value: string; unit: str
   value: event.value,
   unit: unitLabel(event.unit),
 });
-
-/** Whether a figure on a hold's instrument lies in the band that its start needs. */
-export const inStartBand = (plan: Plan, phase: HoldPhase, value: Decimal, unit: Instrument['unit']): boolean =>
-  inBand(value, unit, phase.band.low, phase.band.high, unitOfHold(plan, phase));

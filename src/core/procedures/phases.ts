@@ -114,8 +114,8 @@ const holdShape = shape({
   kind: is('hold'),
   purpose: oneOf('let-by', 'settle', 'tightness'),
   band: bandShape,
-  /** The start must also lie so far under the figure that an earlier phase read, exactly, in the hold's unit (DOMAIN 5.7). */
-  under: may(shape({ phase: name, least: decimalText, most: decimalText })),
+  /** The start must also lie so far under the figure that an earlier phase read, exactly, in the hold's unit or as a part of it (DOMAIN 5.5, 5.7). */
+  under: may(shape({ phase: name, least: decimalText, most: decimalText, percent: may(is(true)) })),
   seconds,
   limit: holdLimitSchema,
   /** Where a new try begins when this one is spoilt. */

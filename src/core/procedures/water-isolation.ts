@@ -70,7 +70,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
   // By the supply as it is read; the plan's own figure only says where the bleeding ends on a simulated plant.
   const under = { phase: 'supply', least: figure('bleed-least'), most: figure('bleed-most') };
   const bled = (supply - (Number(under.least) + Number(under.most)) / 2).toFixed(2);
-  const wide = { low: (supply / 4).toFixed(2), high: (supply * 1.5).toFixed(2) };
+  const band = { low: (supply - Number(under.most)).toFixed(2), high: (supply - Number(under.least)).toFixed(2) };
   const { covers, beyond, label } = valveOf(answers);
   const sight = waterSight({ litres: volume.totalL, pipe: answers.pipe as WaterPipe, pressure: bled, threshold, unit: 'bar' }, holdSeconds);
   if (!sight.ok) return sight;
@@ -140,7 +140,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       purpose: 'let-by',
       when: after('shut', 'done'),
       say: 'Read the gauge, and watch it. It must not rise.',
-      band: wide,
+      band,
       under,
       seconds: Number(figure('let-by-seconds')),
       limit: { kind: 'no-rise', threshold },
@@ -153,7 +153,7 @@ function course({ answers, figure, gauge, volume }: CourseInput): Result<Course>
       purpose: 'tightness',
       when: steady,
       say: 'Read the gauge and the clock. Nobody draws water until it is due.',
-      band: wide,
+      band,
       under,
       valve: ['let-by'],
       seconds: holdSeconds,

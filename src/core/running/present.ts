@@ -2,6 +2,7 @@ import type { EventOf, ReadingRole, RunEvent } from '../judging/events';
 import { againFrom } from '../judging/fold';
 import type { Judgement } from '../judging/judge';
 import { readingFault } from '../judging/readings';
+import { asItStands, mayStart, readBefore } from '../judging/starts';
 import { heldSoFar, isSpoilt, itemsOf, outcomeOf, type PhaseJudgement } from '../judging/state';
 import { instrumentOf, quantityRead } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
@@ -17,6 +18,7 @@ import {
   type ReadQuantity,
   type ZeroPhase,
 } from '../procedures/phases';
+import type { Decimal } from '../quantities';
 import type { Instrument } from '../sizing/gauge';
 
 /** A figure that is to be read next. */
@@ -79,9 +81,19 @@ export function present(plan: Plan, judgement: Judgement, events: readonly RunEv
       return ask === undefined ? { do: 'nothing' } : { do: 'read', phase, round, ask };
     }
     case 'hold':
-      return presentHold(plan, judgement, phase, state, time);
+      return presentHold(plan, judgement, asItStands(plan, phase, beforeOf(plan, judgement, phase)), state, time);
   }
 }
+
+const beforeOf = (plan: Plan, { phases }: Judgement, phase: HoldPhase) =>
+  readBefore(plan, phase, (id) => {
+    const state = phases.find((one) => one.id === id);
+    return state !== undefined && 'came' in state ? state.came : undefined;
+  });
+
+/** Whether a figure on its gauge may start a hold, as things stand. */
+export const mayStartNow = (plan: Plan, judgement: Judgement, phase: HoldPhase, value: Decimal): boolean =>
+  mayStart(plan, phase, beforeOf(plan, judgement, phase), value);
 
 function presentHold(plan: Plan, judgement: Judgement, phase: HoldPhase, state: PhaseJudgement, time: number): Present {
   const { round } = state;

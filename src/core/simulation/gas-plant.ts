@@ -119,10 +119,10 @@ export class GasTrack extends SteppedTrack {
     return atmosphereMbar + ((this.plant.barometerHpaPerH ?? 0) * this.sinceFirst(ms)) / 3600;
   }
 
-  /** What the regulator holds while gas is used, where the plant has one. */
-  measuredAt(): string | undefined {
+  /** What the regulator holds while gas is used, where the plant has one; else the gauge as it stands. */
+  measuredAt(ms: number): string | undefined {
     const { flowingMbar, gauge } = this.plant;
-    return flowingMbar === undefined ? undefined : shownAs(flowingMbar * 100, gauge.unit, gauge.readability);
+    return flowingMbar === undefined ? this.shownAt(ms) : shownAs(flowingMbar * 100, gauge.unit, gauge.readability);
   }
 
   protected begin(): void {

@@ -5,10 +5,10 @@ import { sentenceOf } from '@/core/judging/catalogue';
 import type { EventOf, ReadingRole } from '@/core/judging/events';
 import { guardText } from '@/core/judging/guard-text';
 import { heldSoFar, isSpoilt, type PhaseJudgement } from '@/core/judging/state';
-import { inBand } from '@/core/limits';
-import { instrumentOf, unitOfHold } from '@/core/planning/instruments';
+import { instrumentOf } from '@/core/planning/instruments';
 import { fieldsAt, type Phase } from '@/core/procedures/phases';
 import { absolute, decimal, subtract, toText, unitLabel } from '@/core/quantities';
+import { mayStartNow } from '@/core/running';
 import { SignalLine, useField } from '@/features/field/field';
 import type { OpenRun } from '@/features/field/use-run';
 import { button, quietButton, stopButton } from '@/ui/classes';
@@ -331,12 +331,7 @@ function Reading({
         confirm={(value) => (phase === undefined ? undefined : closingWords(phase, state, typed, value))}
         advise={(value) =>
           stamp.role === 'start' && phase?.kind === 'hold'
-            ? bandAdvice(
-                plan,
-                phase,
-                value,
-                inBand(decimal(value), ask.instrument.unit, phase.band.low, phase.band.high, unitOfHold(plan, phase)),
-              )
+            ? bandAdvice(plan, phase, value, mayStartNow(plan, open.judgement, phase, decimal(value)))
             : undefined
         }
       />

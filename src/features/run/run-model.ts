@@ -60,7 +60,7 @@ export function presentOf(plan: Plan, judgement: Judgement, events: readonly Run
       holding: false,
     };
   }
-  const phase = plan.phases.find(({ id }) => id === judgement.current);
+  const phase = 'phase' in now ? now.phase : plan.phases.find(({ id }) => id === judgement.current);
   const ask = now.do === 'read' || now.do === 'hold' ? now.ask : undefined;
   return {
     ...(phase === undefined ? {} : { phase }),
