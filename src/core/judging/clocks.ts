@@ -37,28 +37,44 @@ function suspicion({ start, end }: NonNullable<Closed['ends']>): string | undefi
   return Math.abs(to.observedAt - from.observedAt - (to.mono - from.mono)) > agreeMs ? 'the device slept, or its clock was set' : undefined;
 }
 
+/** Offsets by a watch that was read off before the end closed the hold: of its start and of its end, each in its own start of the program. */
+function byWatch(ends: NonNullable<Closed['ends']>, watches: readonly EventOf<'watch'>[]): readonly [number, number] | undefined {
+  const offset = ({ event }: { readonly event: EventOf<'reading'> }): number | undefined => {
+    const beside = watches.findLast(
+      (one) =>
+        one.device === event.device &&
+        one.boot === event.boot &&
+        Math.abs(event.observedAt - event.mono - (one.observedAt - one.mono)) <= agreeMs,
+    );
+    return beside === undefined ? undefined : beside.observedAt - beside.shows;
+  };
+  const [start, end] = [offset(ends.start), offset(ends.end)];
+  return start === undefined || end === undefined ? undefined : [start, end];
+}
+
 /**
  * What the clocks leave open of a hold that was read to its end (DOMAIN 4.25): its time counts where one device measured it
- * throughout, or the server vouches for both ends and the time between them is the planned one within the tolerance.
+ * throughout, or the server, or else a watch, vouches for both ends and the time between them is the planned one within the tolerance.
+ * @param watches those that were read off before the hold was closed
  */
-export function clockDoubt({ phase, title, ends, facts }: Closed, found: readonly Found[]): Finding | undefined {
+export function clockDoubt(
+  { phase, title, ends, facts }: Closed,
+  found: readonly Found[],
+  watches: readonly EventOf<'watch'>[],
+): Finding | undefined {
   if (ends === undefined || facts === undefined || ends.start === ends.end) return undefined;
   const why = suspicion(ends);
   if (why === undefined) return undefined;
   const [ahead, later] = [offsetOf(ends.start.event, found), offsetOf(ends.end.event, found)];
-  if (ahead !== undefined && later !== undefined) {
-    const taken = ends.end.event.observedAt - later - (ends.start.event.observedAt - ahead);
-    const planned = facts.seconds * 1000;
-    if (
-      facts.stopped ||
-      (taken >= planned - agreeMs && taken <= Math.max(planned, facts.end.at - facts.start.at) + lateToleranceMs(facts.seconds))
-    )
-      return undefined;
-    return find(
-      'clock-unproved',
-      { title, why: `${why}, and by the server’s clock ${Math.round(taken / 1000)} s lay between its readings` },
-      phase,
-    );
-  }
-  return find('clock-unproved', { title, why }, phase);
+  const server = ahead === undefined || later === undefined ? undefined : ([ahead, later] as const);
+  const offsets = server ?? byWatch(ends, watches);
+  if (offsets === undefined) return find('clock-unproved', { title, why }, phase);
+  const taken = ends.end.event.observedAt - offsets[1] - (ends.start.event.observedAt - offsets[0]);
+  const planned = facts.seconds * 1000;
+  const most = Math.max(planned, facts.end.at - facts.start.at) + lateToleranceMs(facts.seconds);
+  const proved = facts.stopped || (taken >= planned - agreeMs && taken <= most);
+  if (proved)
+    return server === undefined ? find('clock-by-watch', { title, why, seconds: String(Math.round(taken / 1000)) }, phase) : undefined;
+  const whose = server === undefined ? 'the watch' : 'the server’s clock';
+  return find('clock-unproved', { title, why: `${why}, and by ${whose} ${Math.round(taken / 1000)} s lay between its readings` }, phase);
 }

@@ -144,6 +144,8 @@ const kinds = {
   /** A part looked at for the leak after a fall; `section` is one of the system's, or the rig or the gauge. */
   searched: kind('anyone', { section: name, method: oneOf(...searchMethods), leak: flag, text }),
   photo: kind('anyone', { hash, takenAt: time, text }),
+  /** Another clock, read off at the moment of the event: what it showed, ms, on the day and in the zone of the device. */
+  watch: kind('anyone', { shows: time }),
   /** Something done to the simulated plant. */
   plant: kind('anyone', {
     action: oneOf('scenario', 'zero', 'raise', 'feed', 'isolate', 'reconnect', 'disconnect'),

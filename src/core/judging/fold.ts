@@ -52,6 +52,9 @@ export class Fold {
   private readonly openedBoundaries = new Map<string, Finding>();
   private readonly overRatings = new Map<string, Finding>();
   private readonly clocks: EventOf<'clock'>[] = [];
+  private readonly watches: EventOf<'watch'>[] = [];
+  /** How many watches had been read off when a round was closed, by phase and round. */
+  private readonly watchesBy = new Map<string, number>();
   private readonly days = new LocalDays();
   /** What was read, by id: few are ever asked for, so the table is made when one is. */
   private readonly readings = new Map<string, EventOf<'reading'>>();
@@ -116,6 +119,9 @@ export class Fold {
         // A time that is proved now may lead to another closing list.
         this.advance();
         this.latch();
+        return;
+      case 'watch':
+        this.watches.push(event);
         return;
       case 'smell':
         this.smelt = true;
@@ -263,6 +269,7 @@ export class Fold {
   private over(closed: Closed): void {
     const stands = this.alike(closed);
     this.closed.push(stands);
+    this.watchesBy.set(`${stands.phase} ${stands.round}`, this.watches.length);
     this.results = new Map([...this.results, [stands.phase, stands]]);
     this.open = undefined;
     this.advance();
@@ -470,7 +477,7 @@ export class Fold {
       // A settling that would not stay, while the hold that waits for it has not begun; a let-by that fell; a time that is not proved.
       if (result.outcome === 'settled' && open?.is === 'unstarted' && reaches(id)) return true;
       if (own.limit.kind === 'no-rise' && result.outcome === 'fall' && result.round === 1 && reaches(id)) return true;
-      if (clockDoubt(result, this.clocks) !== undefined && reaches(own.restartFrom)) return true;
+      if (this.clockOf(result)?.weight === 'inconclusive' && reaches(own.restartFrom)) return true;
     }
     return false;
   }
@@ -605,9 +612,13 @@ export class Fold {
     this.latch();
   }
 
+  private clockOf(result: Closed): Finding | undefined {
+    return clockDoubt(result, this.clocks, this.watches.slice(0, this.watchesBy.get(`${result.phase} ${result.round}`)));
+  }
+
   /** What stands against a pass now. */
   private doubts(): readonly Finding[] {
-    const clocks = [...this.results.values()].flatMap((one) => clockDoubt(one, this.clocks) ?? []);
+    const clocks = [...this.results.values()].flatMap((one) => this.clockOf(one) ?? []);
     return [
       ...this.against,
       ...this.overRatings.values(),

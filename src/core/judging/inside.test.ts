@@ -247,6 +247,44 @@ describe('clocks (4.25)', () => {
     // Set forward by a minute in between: the server knows that a minute is missing.
     expect(end({ boot: 'again', mono: 291_000 }, [172, 500, 'device-1-boot'], [292, 60_700, 'again'])).toBe(true);
   });
+  describe('with no server, a watch read off before the end closed it vouches', () => {
+    const typed = {
+      type: 'reading',
+      phase: 'hold',
+      round: 1,
+      role: 'end',
+      quantity: 'pressure',
+      value: '20.50',
+      unit: 'mbar',
+      typed: '',
+      source: 'keypad',
+    } as const;
+    const again = (seconds: number) => ({ boot: 'again', mono: seconds * 1000 - 100_000 });
+    /** Read off beside the start and after the reload; the watch is so many ms ahead of the device then. */
+    const held = (first: number | undefined, second: number | undefined, late = false) => {
+      const log = upToHold(tight).at(170).read('hold', 'start', '20.50');
+      const base = log.events[0].observedAt;
+      if (first !== undefined) log.at(175).write({ type: 'watch', shows: base + 175_000 + first });
+      const watch = () => second !== undefined && log.at(285).write({ type: 'watch', shows: base + 285_000 + second }, again(285));
+      if (!late) watch();
+      log.at(291).write(typed, again(291));
+      if (late) watch();
+      return codes(tight, log.events);
+    };
+    test.each([
+      ['agreeing', 61_000, 61_500, false, false],
+      ['agreeing within the tolerance of the end', 0, 9_000, false, false],
+      ['a minute was missing', 0, -60_000, false, true],
+      ['far too long', 0, 20_000, false, true],
+      ['only after the reload', undefined, 0, false, true],
+      ['only before', 0, undefined, false, true],
+      ['read off after the end was in', 0, 0, true, true],
+    ] as const)('%s', (_, first, second, late, doubted) => {
+      const said = held(first, second, late);
+      expect(said.includes('clock-unproved')).toBe(doubted);
+      expect(said.includes('clock-by-watch')).toBe(!doubted);
+    });
+  });
   test('a slow contact makes a device look behind; the quickest of one run of its clock tells', () => {
     const slow = [292, -20_000, 'again'] as const;
     expect(end({ boot: 'again', mono: 291_000 }, [172, 500, 'device-1-boot'], slow)).toBe(true);

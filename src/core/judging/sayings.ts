@@ -38,6 +38,10 @@ export const sayings = {
     (d) =>
       `The time of ${d.title} is not proved: ${d.why}. It is settled when the devices next reach the server; until then it counts for nothing.`,
   ),
+  'clock-by-watch': reason<'title' | 'why' | 'seconds'>(
+    'note',
+    (d) => `The time of ${d.title} is proved by a watch: ${d.why}, and by the watch ${d.seconds} s lay between its readings.`,
+  ),
   'start-not-under': reason<'value' | 'unit' | 'title' | 'least' | 'most' | 'read' | 'limitUnit'>(
     'note',
     (d) =>

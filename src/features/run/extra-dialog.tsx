@@ -11,11 +11,12 @@ import { LogFile } from './log-form';
 import { Photo } from './photo-form';
 import { PumpBack } from './pump-back-form';
 import { Temperature } from './temperature-form';
+import { Watch } from './watch-form';
 
 const titles: Record<string, string> = {
   inspected: 'A part over its rating',
   disturbance: 'What disturbed it?',
-  photo: 'Photograph',
+  photo: 'Photograph, or a watch',
   note: 'Note',
   smell: 'Smell of gas',
   leak: 'Leak seen',
@@ -45,7 +46,12 @@ function Contents(props: Inner): ReactNode {
     case 'disturbance':
       return <Disturbance {...props} />;
     case 'photo':
-      return <Photo {...props} />;
+      return (
+        <div className="space-y-4">
+          <Photo {...props} />
+          <Watch {...props} />
+        </div>
+      );
     case 'note':
       return <Words {...props} label="What is worth keeping?" save="Keep the note" body={(text) => ({ type: 'note', text })} />;
     case 'smell':
