@@ -47,7 +47,7 @@ test('a house rule stands beside the procedure’s figure and moves the course',
   });
   expect(housed.figures.filter(({ house }) => house !== undefined)).toHaveLength(1);
   const seconds = ({ worked }: ProcedureView) => worked?.course.steps.flatMap((step) => (step.kind === 'hold' ? [step.seconds] : []))[0];
-  expect([seconds(view('gas-piping-psi')), seconds(housed)]).toEqual([1800, 3600]);
+  expect([seconds(view('gas-piping-psi')), seconds(housed)]).toEqual([900, 3600]);
 });
 
 test('house rules that leave no course are said, and the rest of the page stands', () => {

@@ -116,8 +116,8 @@ describe('scope', () => {
     expect(codes({ pipes: '35cu 2' })).toEqual(['pipe-contradiction']);
   });
   test('35 L is inside, more is not', () => {
-    expect(codes({ pipes: '', statedVolume: '26.9' })).toEqual([]);
-    expect(codes({ pipes: '', statedVolume: '26.901' })).toEqual(['scope-volume']);
+    expect(codes({ pipes: '', statedVolume: '27' })).toEqual([]);
+    expect(codes({ pipes: '', statedVolume: '27.001' })).toEqual(['scope-volume']);
   });
   test('negative and absurd pressures, no answer, no volume: every one a sentence', () => {
     expect(codes({ answers: { supply: '-5' } })).toEqual(['out-of-range']);

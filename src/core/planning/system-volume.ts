@@ -17,22 +17,25 @@ export function resolveVolume(
   input: { readonly answers: Answers; readonly pipes: string; readonly statedVolume: string },
 ): ResolvedVolume {
   const meterL = procedure.meterLitres?.(input.answers) ?? 0;
-  const nothing: VolumeSum = { pipesL: 0, fittingsL: 0, meterL, rigHoseL, totalL: 0, largestNominalMm: 0 };
+  const nothing: VolumeSum = { pipesL: 0, fittingsL: 0, meterL, rigHoseL, totalL: 0, systemL: 0, largestNominalMm: 0 };
   if (procedure.volumeFrom === 'answers') return { value: { ...nothing, rigHoseL: 0 }, how: 'answers', problems: [] };
   if (input.statedVolume.trim() !== '') {
     const litres = parseVolume(input.statedVolume);
-    return litres.ok
-      ? {
-          value: {
-            ...nothing,
-            pipesL: litres.value.litres,
-            totalL: litres.value.litres + meterL + rigHoseL,
-            ...(litres.value.lowest === undefined ? {} : { lowestL: litres.value.lowest + meterL + rigHoseL }),
-          },
-          how: litres.value.measured === true ? 'measured' : 'stated',
-          problems: [],
-        }
-      : { value: nothing, how: 'stated', problems: [litres.problem] };
+    if (!litres.ok) return { value: nothing, how: 'stated', problems: [litres.problem] };
+    const { litres: given, lowest, measured } = litres.value;
+    // What was let in filled meter and rig as well: they are in it already.
+    const beside = measured === true ? 0 : meterL + rigHoseL;
+    return {
+      value: {
+        ...nothing,
+        pipesL: measured === true ? Math.max(0, given - meterL - rigHoseL) : given,
+        totalL: given + beside,
+        ...(lowest === undefined ? {} : { lowestL: lowest + beside }),
+        systemL: measured === true ? Math.max(0, given - rigHoseL) : given + meterL,
+      },
+      how: measured === true ? 'measured' : 'stated',
+      problems: [],
+    };
   }
   const { pipes, problems } = parsePipeSchedule(input.pipes);
   if (pipes.length === 0 && problems.length === 0)

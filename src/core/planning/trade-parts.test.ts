@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { procedureById } from '../procedures';
+import { planFor } from '../simulation/fixtures';
 import { changesInWords, compareAppliances } from '../sizing/appliances';
 import { type GuardReading, guardState } from '../sizing/guard-gauge';
 import { lineGroups, parseTrial, parseTrials } from '../sizing/line-groups';
@@ -127,7 +128,7 @@ describe('stepped rise', () => {
 
 describe('serviceability times (DOMAIN 5.6)', () => {
   const minutes = (work: 'existing' | 'new', litres: number, stepPa = 1) => {
-    const times = value(serviceTimes(work, litres, stepPa));
+    const times = value(serviceTimes(work, { litres: litres + 0.1, systemLitres: litres }, stepPa));
     return [times.settleSeconds / 60, times.holdSeconds / 60];
   };
   test.each([
@@ -156,6 +157,15 @@ test('an appliance swapped since the last visit is flagged, whatever the case an
 describe('measured volume, the other way round (DOMAIN 3.4)', () => {
   test('V = v·p_ref/Δp: 0.6 L that raise it by 20 mbar are 30.4 L', () =>
     expect(value(parseVolume('0,6 L at 20 mbar'))).toEqual({ litres: expect.closeTo(30.3975, 4), measured: true }));
+  test('the rig and the meter are in what was let in, and are not added again', () => {
+    const plan = planFor({ pipes: '', statedVolume: '0.6 L at 20 mbar' });
+    expect(plan.volume).toMatchObject({ litres: '30.40', how: 'measured' });
+    expect(planFor({ pipes: '', statedVolume: '20 L' }).volume).toMatchObject({ litres: '28.10', how: 'stated' });
+  });
+  test('one that is too large is told its bound in its own unit, and that it is no volume is not said', () =>
+    expect(parseVolume('40000 ft3')).toMatchObject({
+      problem: { message: expect.stringMatching(/“40000 ft3”: a volume must be above zero and at most 35314\.7 ft³/) },
+    }));
   test.each(['0.6 L at', 'at 20 mbar', '0.6 L at 0 mbar', '0.6 kg at 20 mbar'])('“%s” is refused at its field', (text) =>
     expect(parseVolume(text)).toMatchObject({ ok: false, problem: { field: 'volume' } }),
   );

@@ -1,7 +1,8 @@
 import { holdByVolume, minutesOf, type VolumeHold } from '../sizing/volume-hold';
 
 const base: VolumeHold = { cubicFeet: 2, floorSeconds: 900, secondsPer500: 1800, floorIsHouse: false };
-const short = { seconds: 600, reference: 'City code 4.2', of: 'a single dwelling' };
+const short = { seconds: 600, reference: 'City code 4.2' };
+const small = 'a single dwelling';
 const seconds = (change: Partial<VolumeHold>) => holdByVolume({ ...base, ...change }).seconds;
 
 test.each([
@@ -20,10 +21,16 @@ test('a longer floor counts, a shorter one does not', () => {
 });
 
 test('a code’s short time stands for what it is of, and yields to a house rule', () => {
-  const found = holdByVolume({ ...base, short });
+  const found = holdByVolume({ ...base, small, short });
   expect(found.seconds).toBe(600);
   expect(found.why[0]).toContain('as City code 4.2 allows for a single dwelling');
-  expect(seconds({ short, floorIsHouse: true, floorSeconds: 3600 })).toBe(3600);
+  expect(seconds({ small, short, floorIsHouse: true, floorSeconds: 3600 })).toBe(3600);
+});
+
+test('a small system holds the floor, whatever its volume; a code’s short time is for such alone', () => {
+  expect(seconds({ small, cubicFeet: 600 })).toBe(900);
+  expect(seconds({ small, cubicFeet: 600, floorIsHouse: true, floorSeconds: 3600 })).toBe(3600);
+  expect(seconds({ short })).toBe(1800);
 });
 
 test('whoever asks for longest is heard; less than what is due is said, not taken', () => {

@@ -311,7 +311,7 @@ function above(text: string, unit: PressureUnit, limit: string): boolean | undef
   return compare(exactSi(typed.value.value, typed.value.unit as PressureUnit), exactSi(decimal(limit), unit)) > 0;
 }
 
-function outOfScope(answers: Answers, volume: { readonly totalL: number; readonly largestNominalMm: number }): readonly Problem[] {
+function outOfScope(answers: Answers, volume: { readonly systemL: number; readonly largestNominalMm: number }): readonly Problem[] {
   const problems: Problem[] = [];
   const elsewhere = 'Use the leak-rate procedure for larger or higher-pressure installations.';
   if (answers.fuel !== 'natural gas')
@@ -331,8 +331,10 @@ function outOfScope(answers: Answers, volume: { readonly totalL: number; readonl
       ),
     );
   // Rounded to a millilitre first, so that every machine draws the line at the same place.
-  if (Math.round(volume.totalL * 1000) > 35_000)
-    problems.push(seen('scope-volume', 'volume', `The volume is ${volume.totalL.toFixed(1)} L; this procedure ends at 35 L. ${elsewhere}`));
+  if (Math.round(volume.systemL * 1000) > 35_000)
+    problems.push(
+      seen('scope-volume', 'volume', `The volume is ${volume.systemL.toFixed(1)} L; this procedure ends at 35 L. ${elsewhere}`),
+    );
   return problems;
 }
 

@@ -96,7 +96,13 @@ function serviceability({ answers, figure, gauge, volume }: CourseInput): Result
   const pressure = Number((answers.level === 'above' ? mbar(answers, 'standing') : mbar(answers, 'operating')).toFixed(2));
   const step1 = toSi(Number(gauge.readability), gauge.unit);
   const factor = answers.medium === 'air' ? figure(answers.feed === 'propane' ? 'factor-propane' : 'factor-natural') : '1';
-  const times = serviceTimes('existing', volume.totalL, step1, toSi(pressure, 'mbar'), Number(factor));
+  const times = serviceTimes(
+    'existing',
+    { litres: volume.totalL, systemLitres: volume.systemL },
+    step1,
+    toSi(pressure, 'mbar'),
+    Number(factor),
+  );
   if (!times.ok) return times;
   const { settleSeconds, holdSeconds, why } = times.value;
   const band = { low: String(pressure), high: toText(add(decimal(String(pressure)), decimal(figure('raise-above')))) };
@@ -141,7 +147,7 @@ function serviceability({ answers, figure, gauge, volume }: CourseInput): Result
       },
       restartFrom: 'settle',
       // Minutes at a few millibar: a falling barometer lifts the gauge, and hides a leak.
-      corrects: { atmosphereHpa: '1013.25', needed: volume.totalL > 100 ? 'both' : 'barometer' },
+      corrects: { atmosphereHpa: '1013.25', needed: Number(volume.systemL.toFixed(6)) > 100 ? 'both' : 'barometer' },
     }),
     soapTheRig('rig', 'hold', 'The line loses gas. Before this is charged to it, soap the hose, the tee and the test port.', [
       'reduced',
@@ -224,7 +230,7 @@ const boundaries = (before: string, beyond: string): Course['boundaries'] => [
 
 function newPipework({ figure, gauge, instruments, volume }: CourseInput): Result<Course> {
   const strong = (instruments.strength as Gauge | undefined) ?? gauge;
-  const times = serviceTimes('new', volume.totalL, toSi(Number(gauge.readability), gauge.unit));
+  const times = serviceTimes('new', { litres: volume.totalL, systemLitres: volume.systemL }, toSi(Number(gauge.readability), gauge.unit));
   if (!times.ok) return times;
   const { settleSeconds, holdSeconds, why } = times.value;
   const strength = figure('strength-pressure');

@@ -7,17 +7,19 @@ describe('gas piping, psi school (DOMAIN 5.3)', () => {
     const found = examplePlan('gas-piping-psi', change).phases.find(({ id }) => id === phase);
     return found?.kind === 'hold' ? found.seconds : undefined;
   };
-  const litres = (feet: number) => (feet * 28.316846592 - 0.1).toFixed(4);
+  const litres = (feet: number) => (feet * 28.316846592).toFixed(4);
   const volume = (feet: number) => ({ pipes: '', statedVolume: `${litres(feet)} L` });
 
   test.each([
-    [2, 1800],
+    [2, 900],
+    [9.99, 900],
+    [10, 1800],
     [499.9, 1800],
     [500, 1800],
     [500.1, 3600],
     [1000.1, 5400],
     [30_000, 86_400],
-  ])('%d ft³ hold for %d s: half an hour for each 500 ft³ begun, to a day', (feet, expected) =>
+  ])('%d ft³ hold for %d s: 15 min under 10 ft³, else half an hour for each 500 ft³ begun, to a day', (feet, expected) =>
     expect(seconds(volume(feet))).toBe(expected),
   );
 
@@ -39,8 +41,8 @@ describe('gas piping, psi school (DOMAIN 5.3)', () => {
   });
 
   test('a hold asked for under what is due is refused, not passed over', () => {
-    expect(exampleProblems('gas-piping-psi', { answers: { asked: '29 min' } })).toEqual(['hold-under-floor']);
-    expect(seconds({ answers: { asked: '30 min' } })).toBe(1800);
+    expect(exampleProblems('gas-piping-psi', { ...volume(20), answers: { asked: '29 min' } })).toEqual(['hold-under-floor']);
+    expect(seconds({ ...volume(20), answers: { asked: '30 min' } })).toBe(1800);
   });
 
   test('with lengths that are estimates it plans by the larger, and says what the smaller would ask', () => {

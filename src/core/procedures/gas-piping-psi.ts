@@ -28,8 +28,9 @@ const prepareItems = (connected: string): readonly CheckItem[] => [
   step('wear', 'Eye protection on; nobody in line with a plug or cap'),
 ];
 
-const short = (answers: Answers, litres: number): boolean =>
-  (answers['short-code'] ?? '').trim() !== '' && (answers.building === 'single dwelling' || cubicFeet(litres) < 10);
+/** What holds 15 min whatever its volume, in words; undefined for all else (DOMAIN 5.3). */
+const small = ({ building }: Answers, litres: number): string | undefined =>
+  building === 'single dwelling' ? 'a single dwelling' : Number(cubicFeet(litres).toFixed(6)) < 10 ? 'less than 10 ft³' : undefined;
 
 /** Time of stage 1 for a volume; the leak of concern has its own time on this gauge. */
 function stageOneTime(
@@ -44,15 +45,10 @@ function stageOneTime(
     floorSeconds,
     secondsPer500: Number(figure('per-500ft3-seconds')),
     floorIsHouse: floorSeconds > defaultFloor,
-    ...(short(answers, litres)
-      ? {
-          short: {
-            seconds: Number(figure('short-seconds')),
-            reference: answers['short-code'],
-            of: answers.building === 'single dwelling' ? 'a single dwelling' : 'less than 10 ft³',
-          },
-        }
-      : {}),
+    small: small(answers, litres),
+    ...((answers['short-code'] ?? '').trim() === ''
+      ? {}
+      : { short: { seconds: Number(figure('short-seconds')), reference: answers['short-code'] } }),
     ...(own === undefined ? {} : { askedSeconds: own }),
     ...(concernSeconds === undefined
       ? {}
@@ -86,7 +82,7 @@ function course(input: CourseInput): Result<Course> {
   if (forConcern?.ok === false) return refuse({ ...forConcern.problem, field: 'concern' });
   const forLow =
     concern === undefined || volume.lowestL === undefined ? undefined : secondsForLeak({ ...hold, litres: volume.lowestL }, concern);
-  const time = stageOneTime(input, volume.totalL, forConcern?.value);
+  const time = stageOneTime(input, volume.systemL, forConcern?.value);
   if (time.askedTooLittle)
     return refuse({
       code: 'hold-under-floor',
@@ -248,7 +244,7 @@ function course(input: CourseInput): Result<Course> {
       ...(volume.lowestL === undefined
         ? []
         : [
-            `With the low estimate of ${volume.lowestL.toFixed(1)} L it would hold ${minutesOf(stageOneTime(input, volume.lowestL, forLow?.ok === true ? forLow.value : undefined).seconds)} min; it is planned for the larger, ${volume.totalL.toFixed(1)} L.`,
+            `With the low estimate of ${volume.lowestL.toFixed(1)} L it would hold ${minutesOf(stageOneTime(input, volume.lowestL - volume.rigHoseL, forLow?.ok === true ? forLow.value : undefined).seconds)} min; it is planned for the larger, ${volume.totalL.toFixed(1)} L.`,
           ]),
       ...storedAdvice(volume.totalL, band.high, 'psi', volume.largestNominalMm),
       ...(time.seconds >= 3600
@@ -298,7 +294,7 @@ const secondStage = (fine: Gauge, threshold: string, pressure: string, seconds: 
   rigCheck('rig-open', 'hold-open'),
 ];
 
-function outOfScope(answers: Answers, volume: { readonly totalL: number }, figure: (id: string) => string): readonly Problem[] {
+function outOfScope(answers: Answers, volume: { readonly systemL: number }, figure: (id: string) => string): readonly Problem[] {
   const problems: Problem[] = [];
   const refused = (code: string, field: string, message: string) => problems.push({ code, field, message });
   const working = fromSi(quantityIn(asked, answers, 'working'), 'psi');
@@ -319,11 +315,11 @@ function outOfScope(answers: Answers, volume: { readonly totalL: number }, figur
   const connected = parseComponents(answers.components ?? '').components;
   const over = overRating(connected, toSi(pressure, 'psi'), 'gas', 'psi');
   if (over !== undefined) problems.push(over);
-  if ((answers['short-code'] ?? '').trim() !== '' && !short(answers, volume.totalL))
+  if ((answers['short-code'] ?? '').trim() !== '' && small(answers, volume.systemL) === undefined)
     refused(
       'short-not-allowed',
       'short-code',
-      `A 10-minute test is for a single dwelling or less than 10 ft³; this is ${cubicFeet(volume.totalL).toFixed(1)} ft³ in another building. Leave the reference empty.`,
+      `A 10-minute test is for a single dwelling or less than 10 ft³; this is ${cubicFeet(volume.systemL).toFixed(1)} ft³ in another building. Leave the reference empty.`,
     );
   return problems;
 }

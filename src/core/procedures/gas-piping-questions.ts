@@ -57,7 +57,7 @@ export const parameters: readonly Parameter[] = [
       ['single dwelling', 'Single dwelling'],
       ['other', 'Any other'],
     ],
-    'A short test needs a single dwelling or less than 10 ft³, and your code’s reference.',
+    'A single dwelling, or less than 10 ft³, holds 15 min; all else half an hour for each 500 ft³ begun.',
     { default: 'other' },
   ),
   askText('short-code', 'Code reference that allows 10 min', 'Leave empty for the full time.', true),

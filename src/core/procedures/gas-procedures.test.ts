@@ -7,8 +7,7 @@ import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../simu
 import { holdOf, itemsOf, phaseIds } from '../simulation/of-plan';
 
 const minutes = (id: string, change: Parameters<typeof exampleFor>[1], phase = 'hold') => holdOf(id, change, phase).seconds / 60;
-/** A volume in all: the rig's hose is a tenth of a litre of it. */
-const volume = (litres: number) => ({ pipes: '', statedVolume: `${(litres - 0.1).toFixed(2)} L` });
+const volume = (litres: number) => ({ pipes: '', statedVolume: `${litres.toFixed(2)} L` });
 
 describe('meter set turn-on (DOMAIN 5.2)', () => {
   const id = 'meter-turn-on-inches';
@@ -123,6 +122,7 @@ describe('gas leak rate (DOMAIN 5.6)', () => {
     [60, [10, 5]],
     [100, [30, 10]],
     [199.9, [30, 10]],
+    [200, [30, 10]],
     [201, [60, 15]],
   ])('existing, %d L: stabilise and measure %j min', (litres, expected) =>
     expect([minutes(id, volume(litres), 'settle'), minutes(id, volume(litres))]).toEqual(expected),

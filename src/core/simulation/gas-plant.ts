@@ -1,3 +1,4 @@
+import type { MeasurePoint, ReadQuantity } from '../procedures/phases';
 import { decimal, multiply, type PressureUnit, toSi, toText, type Unit } from '../quantities';
 import { referencePressure } from '../quantities/pressure';
 import { type PlantAct, shownAs } from './plant';
@@ -120,7 +121,8 @@ export class GasTrack extends SteppedTrack {
   }
 
   /** What the regulator holds while gas is used, where the plant has one; else the gauge as it stands. */
-  measuredAt(ms: number): string | undefined {
+  measuredAt(ms: number, _: MeasurePoint, quantity: ReadQuantity): string | undefined {
+    if (quantity !== 'pressure') return undefined;
     const { flowingMbar, gauge } = this.plant;
     return flowingMbar === undefined ? this.shownAt(ms) : shownAs(flowingMbar * 100, gauge.unit, gauge.readability);
   }

@@ -24,9 +24,9 @@ describe('piping under air', () => {
     expect(sound.shownAt(hour, 'fine')).toMatch(/^3\.2[45]$/);
     expect(sound.measuredAt(hour, plan.phases[0] as never, 'flow')).toBeUndefined();
   });
-  test('a leak drops what it is made for: 2.4 steps of 0.05 psi in the hold of 1800 s', () => {
+  test('a leak drops what it is made for: 2.4 steps of 0.05 psi in the hold of 900 s', () => {
     const leaking = track('pipework-leak', [zeroed, up]);
-    const fall = 3.25 - Number(leaking.shownAt(1000 + 1_800_000));
+    const fall = 3.25 - Number(leaking.shownAt(1000 + 900_000));
     expect(fall).toBeGreaterThan(0.099);
     expect(fall).toBeLessThan(0.2);
   });

@@ -1,5 +1,5 @@
 import { measuredVolume } from '../physics/measured-volume';
-import { parseQuantity, readDecimal, toNumber, toSi } from '../quantities';
+import { fromSi, parseQuantity, readDecimal, toNumber, toSi, unitLabel } from '../quantities';
 import { bad, good, type Problem, type Result, refuse } from '../quantities/result';
 
 /** Internal diameters in mm by material and size (DOMAIN 3.4); `nominalMm` is the outside size that scopes speak of. */
@@ -145,6 +145,8 @@ export interface VolumeSum {
   /** The high estimate, where lengths are estimates: a larger volume hides a larger leak. */
   readonly totalL: number;
   readonly lowestL?: number;
+  /** Without the rig: what limits and times that go by volume are compared with. */
+  readonly systemL: number;
   readonly largestNominalMm: number;
 }
 
@@ -174,6 +176,7 @@ export function systemVolume(input: VolumeInput): Result<VolumeSum> {
     rigHoseL,
     totalL: pipesL + fittingsL + meterL + rigHoseL,
     ...(estimated ? { lowestL: lowestPipesL * (1 + fittingsShare) + meterL + rigHoseL } : {}),
+    systemL: pipesL + fittingsL + meterL,
     largestNominalMm,
   });
 }
@@ -204,11 +207,15 @@ function measuredLitres(letIn: string, step: string): Result<{ readonly litres: 
   return volume.ok ? good({ litres: volume.value * 1000, measured: true }) : refuse({ ...volume.problem, field: 'volume' });
 }
 
+const largestL = 1_000_000;
+
 function litresOf(text: string): Result<number> {
   const typed = parseQuantity(text, 'volume', 'L');
   if (!typed.ok) return refuse({ ...typed.problem, field: 'volume' });
   const litres = toSi(toNumber(typed.value.value), typed.value.unit) * 1000;
-  return litres > 0 && litres <= 1_000_000 ? good(litres) : bad('volume-range', 'A volume must be above zero.', 'volume');
+  if (litres > 0 && litres <= largestL) return good(litres);
+  const most = `${Number(fromSi(largestL / 1000, typed.value.unit).toPrecision(6))} ${unitLabel(typed.value.unit)}`;
+  return bad('volume-range', `“${text.trim()}”: a volume must be above zero and at most ${most}.`, 'volume');
 }
 
 /** Whole schedule, a line or comma-free entry each; every fault with its line number. */

@@ -33,18 +33,19 @@ const leakToShow = 0.1;
  * (DOMAIN 3.3, 5.6). 200 L itself belongs to the middle row.
  * A small volume at a low pressure empties before that: the time in which 5 L/h takes half of it, t = ln 2·V·p₁/(p_ref·5 L/h), is
  * then the longest, 30 s at least; lengthened, ln 5 of the same.
- * @param litres above zero @param stepPa one step of the gauge, Pa @param startPa gauge pressure at the start of an existing line, Pa
+ * @param litres with the rig, above zero @param systemLitres without it: what the rows go by @param stepPa one step of the gauge, Pa @param startPa gauge pressure at the start of an existing line, Pa
  * @param factor what turns the rate found into that of the gas carried
  * @example 10 L at 22 mbar: 108 s
  */
 export function serviceTimes(
   work: keyof typeof byVolume,
-  litres: number,
+  { litres, systemLitres }: { readonly litres: number; readonly systemLitres: number },
   stepPa: number,
   startPa = Number.POSITIVE_INFINITY,
   factor = 1,
 ): Result<ServiceTimes> {
-  const row = byVolume[work].find(({ under }) => litres < under || (under === 200 && litres === 200)) ?? byVolume[work][2];
+  const rowed = Number(systemLitres.toFixed(6));
+  const row = byVolume[work].find(({ under }) => rowed < under || (under === 200 && rowed === 200)) ?? byVolume[work][2];
   const needed = holdTimeForLeak(litres / 1000, stepPa, leakToShow / 3.6e6);
   if (!needed.ok) return needed;
   const seen = Math.ceil(needed.value / 60) * 60;
@@ -56,7 +57,7 @@ export function serviceTimes(
     settleSeconds: row.settle * 60,
     holdSeconds: rounded,
     why: [
-      `${litres.toFixed(1)} L: stabilise ${row.settle} min, measure ${row.hold} min.`,
+      `${rowed.toFixed(1)} L: stabilise ${row.settle} min, measure ${row.hold} min.`,
       ...(shortest < row.hold * 60
         ? [
             `At this pressure ${mostToShow} L/h would take more than half of what is in so small a line, so it is measured for ${shortest} s: longer, a large leak could not be told from a larger one.`,

@@ -4,8 +4,10 @@ export interface VolumeHold {
   readonly cubicFeet: number;
   readonly floorSeconds: number;
   readonly secondsPer500: number;
-  /** The shorter time that a code allows a small system, with its reference; a floor that a house rule raised stands against it. */
-  readonly short?: { readonly seconds: number; readonly reference: string; readonly of: string };
+  /** A small system, in words (`a single dwelling`): the floor is its time, whatever its volume. */
+  readonly small?: string;
+  /** The still shorter time that a code allows a small system, with its reference; a floor that a house rule raised stands against it. */
+  readonly short?: { readonly seconds: number; readonly reference: string };
   readonly floorIsHouse: boolean;
   /** A longer hold that somebody asked for. */
   readonly askedSeconds?: number;
@@ -29,20 +31,31 @@ const day = 86_400;
 export const minutesOf = (seconds: number): string => String(Number((seconds / 60).toFixed(1)));
 
 /** The longest of all that ask for time, to a day. */
-export function holdByVolume({ cubicFeet, floorSeconds, secondsPer500, short, floorIsHouse, askedSeconds, concern }: VolumeHold): HoldTime {
+export function holdByVolume({
+  cubicFeet,
+  floorSeconds,
+  secondsPer500,
+  small,
+  short,
+  floorIsHouse,
+  askedSeconds,
+  concern,
+}: VolumeHold): HoldTime {
   // Rounded to a millionth first, so that every machine counts the same blocks.
   const blocks = Math.max(1, Math.ceil(Math.round((cubicFeet / 500) * 1e6) / 1e6));
-  const byCode = short !== undefined && !floorIsHouse ? short : undefined;
-  const due = byCode?.seconds ?? Math.max(floorSeconds, short === undefined ? secondsPer500 * blocks : floorSeconds);
+  const byCode = small !== undefined && !floorIsHouse ? short : undefined;
+  const due = byCode?.seconds ?? (small === undefined ? Math.max(floorSeconds, secondsPer500 * blocks) : floorSeconds);
   const wanted = Math.max(due, askedSeconds === undefined ? 0 : Math.ceil(askedSeconds), concern?.seconds ?? 0);
   return {
     seconds: Math.min(day, wanted),
     overADay: (concern?.seconds ?? 0) > day,
     askedTooLittle: askedSeconds !== undefined && askedSeconds < due,
     why: [
-      byCode === undefined
-        ? `Time: ${cubicFeet.toFixed(2)} ft³ ask for ${minutesOf(secondsPer500)} min for each 500 ft³ begun, ${minutesOf(secondsPer500 * blocks)} min in all; the floor is ${minutesOf(floorSeconds)} min.`
-        : `Time: ${minutesOf(byCode.seconds)} min, as ${byCode.reference} allows for ${byCode.of}. Leaks often show only after 15 min.`,
+      byCode !== undefined
+        ? `Time: ${minutesOf(byCode.seconds)} min, as ${byCode.reference} allows for ${small}. Leaks often show only after 15 min.`
+        : small !== undefined
+          ? `Time: ${minutesOf(floorSeconds)} min for ${small}. Leaks often show only after 15 min.`
+          : `Time: ${cubicFeet.toFixed(2)} ft³ ask for ${minutesOf(secondsPer500)} min for each 500 ft³ begun, ${minutesOf(secondsPer500 * blocks)} min in all; the floor is ${minutesOf(floorSeconds)} min.`,
       ...(askedSeconds === undefined ? [] : [`A hold of ${minutesOf(askedSeconds)} min was asked for.`]),
       ...(concern === undefined
         ? []

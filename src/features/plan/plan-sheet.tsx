@@ -56,7 +56,8 @@ export function PlanSheet({
                 ? `pipe ${volume.pipesL.toFixed(2)}, fittings ${volume.fittingsL.toFixed(2)}`
                 : `as ${plan.volume.how} ${volume.pipesL.toFixed(2)}`}
               {volume.meterL > 0 && `, meter ${volume.meterL}`}
-              {volume.rigHoseL > 0 && `, rig ${volume.rigHoseL}`})
+              {volume.rigHoseL > 0 && `, rig ${volume.rigHoseL}`}
+              {plan.volume.how === 'measured' && ', all in what was let in'})
             </span>
             {plan.volume.lowest !== undefined && (
               <span className="block text-quiet">
