@@ -29,6 +29,8 @@ export type HoldLimit = Of<AnyHold['schema']>;
 export type MeasureLimit = Of<AnyMeasure['schema']>;
 export type Limit = HoldLimit | MeasureLimit;
 export type LimitKind = Limit['kind'];
+/** What a kind of limit can come to; text where the procedure names its bands. */
+export type OutcomeOf<K extends LimitKind> = ReturnType<Extract<AnyHold | AnyMeasure, { readonly kind: K }>['outcomes']>[number];
 
 export const holdLimitSchema = union(...holdRooms.map(({ schema }) => schema as Shape<HoldLimit>)) as Shape<HoldLimit>;
 export const measureLimitSchema = union(...measureRooms.map(({ schema }) => schema as Shape<MeasureLimit>)) as Shape<MeasureLimit>;

@@ -151,10 +151,10 @@ export const noFall = holdRoom(
     hoped: () => 'tight',
     outcomes: ({ permitted, slight, rise }) => [
       'tight',
-      ...(permitted === undefined ? [] : ['permitted']),
+      ...(permitted === undefined ? [] : (['permitted'] as const)),
       'fall',
-      ...(slight === undefined ? [] : ['slight']),
-      ...(rise === undefined ? [] : ['fed']),
+      ...(slight === undefined ? [] : (['slight'] as const)),
+      ...(rise === undefined ? [] : (['fed'] as const)),
       ...(['rise', 'late', 'touched', 'hidden', 'unsure', 'unread', 'stopped'] as const),
     ],
     judge: (limit, facts) => {

@@ -53,7 +53,7 @@ export const noRise = holdRoom(
     says,
     sum: (data) => sum(data as never),
     hoped: () => 'steady',
-    outcomes: ({ slight }) => ['steady', 'fall', 'rise', ...(slight === undefined ? [] : ['slight']), 'stopped'],
+    outcomes: ({ slight }) => ['steady', 'fall', 'rise', ...(slight === undefined ? [] : (['slight'] as const)), 'stopped'],
     judge: ({ threshold, slight }, facts) => {
       const rise = riseOf(facts);
       const data = { ...holdData(facts), rise: toText(rise), threshold };

@@ -37,7 +37,7 @@ export interface Drawn {
 }
 
 // Its functions are written as methods: a list of rooms of several kinds is then a list of rooms, and a limit is handed to the one of its own kind.
-interface Common<K extends string, L> {
+interface Common<K extends string, L, O extends string> {
   readonly kind: K;
   /** Its figures decide the test; one that does not only lets the next phase begin. */
   readonly decides: boolean;
@@ -48,7 +48,7 @@ interface Common<K extends string, L> {
   /** What it comes to when all goes well. */
   hoped(limit: L): string;
   /** Every outcome that it can have. */
-  outcomes(limit: L): readonly string[];
+  outcomes(limit: L): readonly O[];
   /** The rule in a sentence; `unit` is that of the phase. */
   words(limit: L, unit: string): string;
   /** The arithmetic behind what it came to. */
@@ -58,7 +58,7 @@ interface Common<K extends string, L> {
 }
 
 /** Everything that is known of one kind of limit on a hold. */
-export interface HoldRoom<K extends string = string, L = unknown> extends Common<K, L> {
+export interface HoldRoom<K extends string = string, L = unknown, O extends string = string> extends Common<K, L, O> {
   readonly judges: 'hold';
   judge(limit: L, facts: HoldFacts): Verdict;
   /** What two rounds that do not count by themselves say together; undefined where they do not agree (DOMAIN 4.22). */
@@ -71,7 +71,7 @@ export interface HoldRoom<K extends string = string, L = unknown> extends Common
 }
 
 /** Everything that is known of one kind of limit on figures that are read at points. */
-export interface MeasureRoom<K extends string = string, L = unknown> extends Common<K, L> {
+export interface MeasureRoom<K extends string = string, L = unknown, O extends string = string> extends Common<K, L, O> {
   readonly judges: 'points';
   judge(limit: L, facts: MeasureFacts): Verdict;
 }
@@ -82,17 +82,17 @@ type WithKind<K extends string, F extends Fields> = Whole<F> & { readonly kind: 
 export const limitShape = <K extends string, F extends Fields>(kind: K, fields: F): Shape<WithKind<K, F>> =>
   shape({ kind: is(kind), ...fields }) as Shape<WithKind<K, F>>;
 
-export const holdRoom = <K extends string, F extends Fields>(
+export const holdRoom = <K extends string, F extends Fields, const O extends string>(
   kind: K,
   fields: F,
-  room: Omit<HoldRoom<K, WithKind<K, F>>, 'kind' | 'schema' | 'judges'>,
-): HoldRoom<K, WithKind<K, F>> => ({ kind, schema: limitShape(kind, fields), judges: 'hold', ...room });
+  room: Omit<HoldRoom<K, WithKind<K, F>, O>, 'kind' | 'schema' | 'judges'>,
+): HoldRoom<K, WithKind<K, F>, O> => ({ kind, schema: limitShape(kind, fields), judges: 'hold', ...room });
 
-export const measureRoom = <K extends string, F extends Fields>(
+export const measureRoom = <K extends string, F extends Fields, const O extends string>(
   kind: K,
   fields: F,
-  room: Omit<MeasureRoom<K, WithKind<K, F>>, 'kind' | 'schema' | 'judges'>,
-): MeasureRoom<K, WithKind<K, F>> => ({ kind, schema: limitShape(kind, fields), judges: 'points', ...room });
+  room: Omit<MeasureRoom<K, WithKind<K, F>, O>, 'kind' | 'schema' | 'judges'>,
+): MeasureRoom<K, WithKind<K, F>, O> => ({ kind, schema: limitShape(kind, fields), judges: 'points', ...room });
 
 /** The figures of a hold that sentences take, whatever judges it. */
 export function holdData(facts: HoldFacts) {
