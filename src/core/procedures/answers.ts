@@ -3,9 +3,11 @@ import { parseComponents } from '../sizing/components';
 import { type Answers, isAsked, type Parameter } from './procedure';
 
 /** Whatever asks questions: a procedure, or a calculation on Bench. */
-export interface Questions {
-  readonly parameters: readonly Parameter[];
+export interface Questions<L extends readonly Parameter[] = readonly Parameter[]> {
+  readonly parameters: L;
 }
+
+type IdOf<L extends readonly Parameter[]> = L[number]['id'];
 
 /** Why an answer cannot be taken, each beside its question. */
 export function checkAnswers(procedure: Questions, answers: Answers): readonly Problem[] {
@@ -60,7 +62,7 @@ function checkQuantity(
 }
 
 /** An answer's quantity in SI; the caller has checked the answers. @throws RangeError for an answer that is none */
-export function quantityIn(procedure: Questions, answers: Answers, id: string): number {
+export function quantityIn<const L extends readonly Parameter[]>(procedure: Questions<L>, answers: Answers, id: NoInfer<IdOf<L>>): number {
   const parameter = procedure.parameters.find((candidate) => candidate.id === id);
   if (parameter?.kind !== 'quantity') throw new RangeError(`no quantity is asked as ${id}`);
   const typed = parseQuantity(answers[id] ?? '', parameter.quantity, parameter.unit);
@@ -69,8 +71,12 @@ export function quantityIn(procedure: Questions, answers: Answers, id: string): 
 }
 
 /** An answer's quantity in one of its units, or undefined where an optional one was left out. */
-export const optionalIn = (procedure: Questions, answers: Answers, id: string, unit: Unit): number | undefined =>
-  (answers[id] ?? '').trim() === '' ? undefined : fromSi(quantityIn(procedure, answers, id), unit);
+export const optionalIn = <const L extends readonly Parameter[]>(
+  procedure: Questions<L>,
+  answers: Answers,
+  id: NoInfer<IdOf<L>>,
+  unit: Unit,
+): number | undefined => ((answers[id] ?? '').trim() === '' ? undefined : fromSi(quantityIn(procedure, answers, id), unit));
 
 /** An answer as people read it: the option's words, or the figure with its unit. */
 export function answerLabel(procedure: Questions, id: string, value: string): { readonly label: string; readonly value: string } {
@@ -82,7 +88,11 @@ export function answerLabel(procedure: Questions, id: string, value: string): { 
 }
 
 /** A quantity exactly as it was typed: its figure and its unit, the field's where none was written. @throws RangeError where it was not checked before */
-export function typedIn(procedure: Questions, answers: Answers, id: string): { readonly value: string; readonly unit: Unit } {
+export function typedIn<const L extends readonly Parameter[]>(
+  procedure: Questions<L>,
+  answers: Answers,
+  id: NoInfer<IdOf<L>>,
+): { readonly value: string; readonly unit: Unit } {
   const parameter = procedure.parameters.find((one) => one.id === id);
   if (parameter?.kind !== 'quantity') throw new RangeError(`${id} is no quantity`);
   const typed = parseQuantity(answers[id] ?? '', parameter.quantity, parameter.unit);

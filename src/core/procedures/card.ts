@@ -1,6 +1,6 @@
 import type { LimitKind, OutcomeOf } from '../limits';
-import * as shapes from './phase-shapes';
 import type { ConclusionCode } from './conclusions';
+import * as shapes from './phase-shapes';
 import type { Boundary, CheckPhase, Conclusion, Condition, HoldPhase, MeasurePhase, ObservePhase, Phase, ZeroPhase } from './phases';
 import type { Course, Figure, Parameter } from './procedure';
 
@@ -9,7 +9,10 @@ import type { Course, Figure, Parameter } from './procedure';
  * What a card gives are the shapes of phases, bound to its names.
  */
 
-/** A list, a zero, a kind of limit, or the outcomes by name: of a look, or of a limit whose bands the procedure names. */
+/**
+ * A list, a zero, a kind of limit, or the outcomes by name: of a look, or of a limit whose bands the procedure names. A kind among
+ * the names stands for its outcomes, where answers choose between limits.
+ */
 type Named = 'check' | 'zero' | LimitKind | readonly string[];
 type Phases = Readonly<Record<string, Named>>;
 
@@ -17,7 +20,9 @@ type Phases = Readonly<Record<string, Named>>;
 type Always = 'void' | 'not-reached' | 'left';
 
 type Came<V> = V extends readonly (infer O extends string)[]
-  ? O
+  ? O extends LimitKind
+    ? OutcomeOf<O> | Always
+    : O
   : V extends 'check'
     ? 'done'
     : V extends 'zero'
@@ -26,7 +31,7 @@ type Came<V> = V extends readonly (infer O extends string)[]
         ? OutcomeOf<V> | Always
         : never;
 
-type Id<P> = keyof P & string;
+export type Id<P> = keyof P & string;
 type OutcomesIn<P, I extends Id<P>> = I extends unknown ? Came<P[I]> : never;
 
 type ConditionIn<P> =
@@ -53,7 +58,7 @@ type Given<F extends Phase, P> = Omit<In<F, P>, 'kind' | 'cautions' | 'when' | '
   readonly when?: WhenIn<P>;
 };
 
-interface ConclusionIn<P> extends Omit<Conclusion, 'when' | 'reason' | 'about'> {
+export interface ConclusionIn<P> extends Omit<Conclusion, 'when' | 'reason' | 'about'> {
   readonly when: WhenIn<P>;
   readonly reason: ConclusionCode;
   readonly about?: Id<P>;
@@ -71,6 +76,9 @@ type Looks = Partial<Pick<ObservePhase, 'cautions' | 'afterStop' | 'picture'>>;
 export interface Card<P extends Phases> {
   readonly names: P;
   readonly after: <I extends Id<P>>(phase: I, ...outcome: readonly OutcomesIn<P, I>[]) => WhenIn<P>;
+  /** One condition of a `when`. */
+  readonly on: <I extends Id<P>>(phase: I, ...outcome: readonly OutcomesIn<P, I>[]) => ConditionIn<P>;
+  readonly conclude: (conclusion: ConclusionIn<P>) => ConclusionIn<P>;
   readonly checkPhase: (phase: Given<CheckPhase, P> & { readonly closing?: boolean }) => In<CheckPhase, P>;
   readonly zeroPhase: (phase: Given<ZeroPhase, P>) => In<ZeroPhase, P>;
   readonly holdPhase: (phase: Given<HoldPhase, P>) => In<HoldPhase, P>;
@@ -95,7 +103,13 @@ export interface Card<P extends Phases> {
 
 /** Names a procedure's phases, in trade order. The shapes that it gives are the plain ones: names are proved where they are written. */
 export const cardOf = <const P extends Phases>(names: P): Card<P> =>
-  ({ names, ...shapes, course: (course: unknown) => course }) as unknown as Card<P>;
+  ({
+    names,
+    ...shapes,
+    on: (phase: string, ...outcome: readonly string[]) => ({ phase, outcome }),
+    conclude: (conclusion: unknown) => conclusion,
+    course: (course: unknown) => course,
+  }) as unknown as Card<P>;
 
 /** Ids of questions and figures, as they stand in a procedure's lists. */
 export type IdsOf<L extends readonly { readonly id: string }[]> = L[number]['id'];

@@ -16,7 +16,7 @@ import { vehicleWater } from './vehicle-water';
 import { waterIsolation } from './water-isolation';
 import { waterMainMakeUp } from './water-main-make-up';
 
-/** The library. A procedure is added by adding its file and naming it here. */
+/** The library. A procedure is added by adding its folder and naming it here. */
 export const procedures: readonly Procedure[] = [
   domesticGasMillibar,
   meterTurnOn,

@@ -3,6 +3,7 @@ import type { Problem, Result } from '../quantities/result';
 import type { Demand, Gauge, Instrument } from '../sizing/gauge';
 import type { GuardGauge } from '../sizing/guard-gauge';
 import type { VolumeSum } from '../sizing/pipe-volume';
+import type { Fault } from './fault';
 import type { Boundary, Conclusion, Phase } from './phases';
 
 interface Question {
@@ -99,9 +100,10 @@ export interface Course {
   readonly notTested: readonly string[];
 }
 
-export interface CourseInput {
-  readonly answers: Answers;
-  readonly figure: (id: string) => string;
+/** Given to a course: answers and figures by the ids that the procedure lists. Methods, so that a course may ask for fewer than there are. */
+export interface CourseInput<F extends string = string, Q extends string = string> {
+  readonly answers: Readonly<Record<Q, string>>;
+  figure(id: F): string;
   readonly gauge: Gauge;
   /** Instruments chosen for roles beside the gauge. */
   readonly instruments: Readonly<Record<string, Instrument>>;
@@ -224,7 +226,11 @@ export interface Procedure {
   /** Nothing is read on any gauge. */
   readonly noGauge?: true;
   readonly roles: readonly Role[];
+  /** Its phases, each with what decides it or what it can come to. */
+  readonly phases: Readonly<Record<string, string | readonly string[]>>;
   readonly example: Example;
+  /** Simulated faults with what a good technician concludes from each. */
+  readonly faults: readonly Fault[];
   readonly medium: string;
   readonly parameters: readonly Parameter[];
   readonly figures: readonly Figure[];
@@ -237,9 +243,9 @@ export interface Procedure {
   /** Litres of the meter chosen in the answers, where there is one. */
   readonly meterLitres?: (answers: Answers) => number;
   /** What lies outside the procedure, with what to do instead; empty when all is inside. */
-  readonly outOfScope: (answers: Answers, volume: VolumeSum, figure: (id: string) => string) => readonly Problem[];
+  outOfScope(answers: Answers, volume: VolumeSum, figure: CourseInput['figure']): readonly Problem[];
   /** The course, or why these answers give none. */
-  readonly course: (input: CourseInput) => Result<Course>;
+  course(input: CourseInput): Result<Course>;
   /** Advice about a gauge that would do but is not the best choice. */
   readonly gaugeAdvice?: (gauge: Gauge) => string | undefined;
 }

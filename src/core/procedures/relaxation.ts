@@ -1,12 +1,13 @@
 import { decimal, multiply, toText } from '../quantities';
-import { after, checkPhase, holdPhase, step } from './phase-shapes';
-import type { Band, Conclusion, Phase, When } from './phases';
+import { type Card, type ConclusionIn, cardOf, type Id, type PhaseIn, type WhenIn } from './card';
+import { step } from './phase-shapes';
+import type { Band } from './phases';
 
 /**
  * Soft pipe gives way after it is raised, which looks like a leak: a first stage lets it, it is topped up once, and must
  * then stand (DOMAIN 5.10, 5.11). A fall beyond what relaxing can be is a leak from the start.
  */
-export interface Relaxing {
+export interface Relaxing<P> {
   readonly band: Band;
   readonly ceiling: string;
   readonly seconds: number;
@@ -14,15 +15,24 @@ export interface Relaxing {
   readonly threshold: string;
   /** Largest fall that relaxing may cause, a share of the pressure. */
   readonly share: string;
-  readonly when: When;
+  readonly when: WhenIn<P>;
   /** Where to start again when it is spoilt. */
-  readonly restartFrom: string;
+  readonly restartFrom: Id<P>;
 }
 
-/** Stage 1 with its one top-up. */
-export function relaxingStages({ band, ceiling, seconds, threshold, share, when, restartFrom }: Relaxing): readonly Phase[] {
+const card = cardOf({ 'stage-1': 'no-fall', 'top-up': 'check', 'stage-1-again': 'no-fall', 'rig-1': ['dry', 'bubbles'] });
+const { after, checkPhase, holdPhase } = card;
+type Names = typeof card.names;
+
+/** Stage 1 with its one top-up, for a card that names these phases. */
+export function relaxingStages<P extends Names>(
+  _: Card<P>,
+  { band, ceiling, seconds, threshold, share, when, restartFrom }: Relaxing<P>,
+): readonly PhaseIn<P>[] {
   const permitted = toText(multiply(decimal(band.low), multiply(decimal(share), decimal('0.01'))));
-  const stage = (id: string, title: string, say: string, due: When): Phase =>
+  // What comes before these phases is named by the whole card, and was proved there.
+  const [ready, back] = [when, restartFrom] as unknown as [WhenIn<Names>, Id<Names>];
+  const stage = (id: 'stage-1' | 'stage-1-again', title: string, say: string, due: WhenIn<Names>) =>
     holdPhase({
       id,
       title,
@@ -34,14 +44,14 @@ export function relaxingStages({ band, ceiling, seconds, threshold, share, when,
       ceiling,
       seconds,
       limit: { kind: 'no-fall', threshold, permitted },
-      restartFrom: id === 'stage-1' ? restartFrom : 'top-up',
+      restartFrom: id === 'stage-1' ? back : 'top-up',
     });
   return [
     stage(
       'stage-1',
       'Stage 1, relaxing',
       'Raise slowly into the band, shut and disconnect the pump, and read the gauge. Soft pipe will give way.',
-      when,
+      ready,
     ),
     checkPhase({
       id: 'top-up',
@@ -52,14 +62,14 @@ export function relaxingStages({ band, ceiling, seconds, threshold, share, when,
       items: [step('topped', `Topped up to ${band.low}, pump disconnected`, { to: band.low })],
     }),
     stage('stage-1-again', 'Stage 1, topped up', 'Read the gauge. A second fall means that it needs longer.', after('top-up', 'done')),
-  ];
+  ] satisfies readonly PhaseIn<Names>[] as unknown as readonly PhaseIn<P>[];
 }
 
 /** It stood, at once or after its one top-up. */
-export const relaxed: When = [[{ phase: 'stage-1', outcome: ['tight'] }], [{ phase: 'stage-1-again', outcome: ['tight'] }]];
+export const relaxed: WhenIn<Names> = [...after('stage-1', 'tight'), ...after('stage-1-again', 'tight')];
 
 /** What the first stage alone can conclude; a fall beyond relaxing goes through the rig check of these ids. */
-export const relaxingConclusions: readonly Conclusion[] = [
+export const relaxingConclusions: readonly ConclusionIn<Names>[] = [
   { when: after('rig-1', 'bubbles'), verdict: 'inconclusive', reason: 'rig-leaks' },
   { when: after('rig-1', 'dry'), verdict: 'fail', reason: 'fall', about: 'stage-1' },
   { when: after('stage-1-again', 'permitted', 'fall'), verdict: 'inconclusive', reason: 'still-relaxing', about: 'stage-1-again' },

@@ -1,0 +1,2 @@
+/** A simulated fault, what a good technician concludes from it, and by which finding; either of several where they are joined by “or”. */
+export type Fault = readonly [fault: string, verdict: string, code: string, trap?: 'trap'];

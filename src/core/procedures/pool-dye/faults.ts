@@ -1,0 +1,8 @@
+import type { Fault } from '../fault';
+
+/** What a good technician concludes from each simulated fault; traps are marked. */
+export const faults: readonly Fault[] = [
+  ['sound', 'inconclusive', 'dye-not-drawn'],
+  ['leak', 'fail', 'dye-drawn'],
+  ['pressure-only', 'inconclusive', 'dye-not-drawn', 'trap'],
+];

@@ -1,0 +1,15 @@
+import type { Fault } from '../fault';
+
+/** What a good technician concludes from each simulated fault; traps are marked. */
+export const faults: readonly Fault[] = [
+  ['sound', 'pass', 'tight-strength'],
+  ['pipework-leak', 'fail', 'strength-fall'],
+  ['sticky', 'invalid', 'not-zeroed'],
+  ['gross-leak', 'fail', 'pressure-not-reached'],
+  ['unzeroed', 'invalid', 'not-zeroed'],
+  ['slow-leak', 'fail', 'fall or strength-fall'],
+  ['rig-leak', 'inconclusive', 'rig-leaks', 'trap'],
+  ['hidden-by-warming', 'fail or inconclusive', 'correction-unsure or corrected-fall', 'trap'],
+  ['cooling', 'inconclusive', 'correction-unsure'],
+  ['sides-pass', 'inconclusive', 'sides-not-apart', 'trap'],
+];

@@ -1,0 +1,507 @@
+import { hottestSaturation, type Refrigerant, refrigerants, saturation, strengthFactors, strengthPressure } from '../../physics/saturation';
+import { bad, fromSi, good, type Problem, type Result, referencePressure, refuse } from '../../quantities';
+import { gasSight, oneStep, storedAdvice } from '../../sizing/gas-hold';
+import { suitsRegulator } from '../../sizing/regulator';
+import { riseItems, riseSteps } from '../../sizing/stepped-rise';
+import { optionalIn, quantityIn } from '../answers';
+import { type Asked, type ConclusionIn, cardOf, type Figures, type IdsOf, type PhaseIn, type WhenIn } from '../card';
+import { edge, step, stepIf } from '../phase-shapes';
+import type { Course, CourseInput, Procedure } from '../procedure';
+import { askChoice, askQuantity } from '../questions';
+import { example } from './example';
+import { faults } from './faults';
+
+const card = cardOf({
+  prepare: 'check',
+  zero: 'zero',
+  'rise-low': 'check',
+  'strength-low': 'no-fall',
+  'rig-strength-low': ['dry', 'bubbles'],
+  'other-low': ['still', 'moved'],
+  'reduce-low': 'check',
+  'rise-high': 'check',
+  'strength-high': 'no-fall',
+  'rig-strength-high': ['dry', 'bubbles'],
+  'other-high': ['still', 'moved'],
+  'reduce-high': 'check',
+  'tightness-low': 'no-fall',
+  'rig-low': ['dry', 'bubbles'],
+  'tightness-high': 'no-fall',
+  'rig-high': ['dry', 'bubbles'],
+  restore: 'check',
+  'make-safe': 'check',
+});
+const { after, conclude, checkPhase, getReady, holdPhase, look, makeSafeList, on, restoreList, soapTheRig, zeroGauge } = card;
+type Names = typeof card.names;
+type Input = CourseInput<IdsOf<typeof figures>, IdsOf<typeof parameters>>;
+
+const figures = [
+  { id: 'first-step', label: 'First stop of the rise', value: '1', unit: 'bar', stricter: 'lower', bound: '0.5' },
+  { id: 'rise-step', label: 'Steps of the rise', value: '5', unit: 'bar', stricter: 'lower', bound: '1' },
+  { id: 'pause-seconds', label: 'Pause at each step', value: '60', unit: 's', stricter: 'higher', bound: '3600' },
+  {
+    id: 'raise-above',
+    label: 'Raised above the strength pressure by at most',
+    value: '0.3',
+    unit: 'bar',
+    stricter: 'lower',
+    bound: '0.1',
+  },
+  { id: 'strength-seconds', label: 'Strength hold', value: '900', unit: 's', stricter: 'higher', bound: '86400' },
+  { id: 'tightness-seconds', label: 'Tightness hold', value: '3600', unit: 's', stricter: 'higher', bound: '86400' },
+  { id: 'threshold', label: 'A fall counts from', value: '0.05', unit: 'bar', stricter: 'lower', bound: '0.01' },
+  { id: 'coarsest', label: 'Gauge’s step at most', value: '0.5', unit: 'bar', stricter: 'lower', bound: '0.001' },
+  { id: 'temperature-doubt', label: 'Warming that may go unnoticed', value: '0.5', unit: 'K', stricter: 'higher', bound: '5' },
+] as const satisfies Figures;
+
+/** Refrigerant pipework under nitrogen: strength, then tightness (DOMAIN 3.10, 5.13). */
+
+const lowToo = { answer: 'sides', is: ['both', 'low'] } as const;
+const highToo = { answer: 'sides', is: ['both', 'high'] } as const;
+const namePlate =
+  'From the nameplate, or a published table for a blend. It governs. Left empty, the saturation pressure at the design temperature.';
+
+const parameters = [
+  askChoice(
+    'gas',
+    'Test gas',
+    [
+      ['nitrogen', 'Oxygen-free dry nitrogen'],
+      ['air', 'Air'],
+      ['oxygen', 'Oxygen'],
+      ['refrigerant', 'Refrigerant'],
+    ],
+    'Nothing else: air brings moisture, oxygen explodes with oil.',
+  ),
+  askChoice('refrigerant', 'Refrigerant', refrigerants, 'What the plant will run on.'),
+  askChoice(
+    'sides',
+    'Sides',
+    [
+      ['both', 'Low and high, each at its own pressure'],
+      ['high', 'High side alone'],
+      ['low', 'Low side alone'],
+    ],
+    'Kept apart, each side sees its own strength pressure.',
+  ),
+  askQuantity(
+    'low-design',
+    'Low side: design temperature',
+    'temperature',
+    'C',
+    '32',
+    ['-60', '90'],
+    'Highest that the low side can reach at rest.',
+    { askedFor: lowToo },
+  ),
+  askQuantity('low-ps', 'Low side: permitted pressure PS', 'pressure', 'bar', '', ['0.5', '140'], namePlate, {
+    optional: true,
+    askedFor: lowToo,
+  }),
+  askQuantity('high-design', 'High side: design temperature', 'temperature', 'C', '55', ['-60', '90'], 'Highest condensing temperature.', {
+    askedFor: highToo,
+  }),
+  askQuantity('high-ps', 'High side: permitted pressure PS', 'pressure', 'bar', '', ['0.5', '140'], namePlate, {
+    optional: true,
+    askedFor: highToo,
+  }),
+  askChoice('factor', 'Strength over PS', strengthFactors, '1.1 is usual; 1.43 where the specification asks for it.'),
+  askQuantity(
+    'regulator',
+    'Regulator’s outlet range',
+    'pressure',
+    'bar',
+    '50',
+    ['1', '400'],
+    'It must reach the highest test pressure, and be no more than about twice it.',
+  ),
+  askChoice(
+    'recovered',
+    'Refrigerant',
+    [
+      ['none', 'None in it: new, or recovered'],
+      ['in it', 'Still in it'],
+    ],
+    'It is recovered before anything is connected.',
+  ),
+] as const satisfies Asked;
+const asked = { parameters };
+
+type Side = 'low' | 'high';
+const sidesOf = ({ sides }: Input['answers']): readonly Side[] => (sides === 'both' ? ['low', 'high'] : [sides === 'low' ? 'low' : 'high']);
+const titleOf: Record<Side, string> = { low: 'Low side', high: 'High side' };
+
+/** PS of a side, bar gauge, and where it comes from. An estimate never sets a pressure. */
+function permitted(answers: Input['answers'], side: Side): Result<{ readonly bar: number; readonly why: string }> {
+  const refrigerant = answers.refrigerant as Refrigerant;
+  const kelvin = quantityIn(asked, answers, `${side}-design`);
+  const celsius = (kelvin - 273.15).toFixed(0);
+  const given = optionalIn(asked, answers, `${side}-ps`, 'bar');
+  const found = saturation(refrigerant, kelvin);
+  const gauge = found.ok ? fromSi(found.value.absolutePa - referencePressure, 'bar') : undefined;
+  if (given !== undefined)
+    return good({
+      bar: given,
+      why: `${titleOf[side]}: PS ${given} bar as given${gauge === undefined ? '' : `; ${refrigerant} at ${celsius} °C stands at ${gauge.toFixed(1)} bar gauge${found.ok && found.value.estimate ? ' by a rough estimate, up to 5 % off' : ''}`}.`,
+    });
+  if (!found.ok) return refuse({ ...found.problem, field: kelvin > hottestSaturation(refrigerant) ? `${side}-ps` : `${side}-design` });
+  if (found.value.estimate)
+    return bad(
+      'blend-nameplate',
+      `For ${refrigerant} only an estimate can be worked out (${(gauge ?? 0).toFixed(1)} bar gauge at ${celsius} °C), and an estimate never sets a test pressure. Give PS from the nameplate or a published table.`,
+      `${side}-ps`,
+    );
+  if ((gauge ?? 0) < 0.5)
+    return bad(
+      'design-cold',
+      `At ${celsius} °C ${refrigerant} has hardly any pressure. Check the design temperature, or give PS from the nameplate.`,
+      `${side}-design`,
+    );
+  return good({
+    bar: gauge ?? 0,
+    why: `${titleOf[side]}: PS ${(gauge ?? 0).toFixed(2)} bar gauge, the saturation pressure of ${refrigerant} at ${celsius} °C. The nameplate governs where it says otherwise.`,
+  });
+}
+
+interface SidePlan {
+  readonly side: Side;
+  readonly ps: number;
+  readonly strength: number;
+  readonly why: string;
+}
+
+function sidePlans(answers: Input['answers']): Result<readonly SidePlan[]> {
+  const plans: SidePlan[] = [];
+  for (const side of sidesOf(answers)) {
+    const ps = permitted(answers, side);
+    if (!ps.ok) return ps;
+    const strength = strengthPressure(ps.value.bar * 1e5, Number(answers.factor));
+    if (!strength.ok) return refuse({ ...strength.problem, field: `${side}-ps` });
+    // To a tenth of a bar, which is what is set at a regulator.
+    plans.push({
+      side,
+      ps: Math.round(ps.value.bar * 10) / 10,
+      strength: Math.round(fromSi(strength.value, 'bar') * 10) / 10,
+      why: ps.value.why,
+    });
+  }
+  return good(plans);
+}
+
+function course({ answers, figure, gauge, volume }: Input): Result<Course> {
+  const made = sidePlans(answers);
+  if (!made.ok) return made;
+  const sides = made.value;
+  const step1 = oneStep(gauge, 'bar');
+  const threshold = Number(step1) > Number(figure('threshold')) ? step1 : figure('threshold');
+  const tightSeconds = Number(figure('tightness-seconds'));
+  const highest = Math.max(...sides.map(({ strength }) => strength));
+  const last = sides[sides.length - 1];
+  const sight = gasSight(
+    { litres: volume.totalL, pressure: String(last.ps), threshold, unit: 'bar', unnoticedK: figure('temperature-doubt') },
+    tightSeconds,
+  );
+  if (!sight.ok) return sight;
+  const regulator = suitsRegulator(optionalIn(asked, answers, 'regulator', 'bar') ?? 0, highest, 'bar');
+  if (!regulator.ok) return regulator;
+  const both = sides.length > 1;
+  const stages: PhaseIn<Names>[] = [];
+  let ready: WhenIn<Names> = after('zero', 'zeroed');
+  // Both sides' strength first, then both tightness holds (DOMAIN 5.13).
+  for (const one of sides) {
+    const phases = strengthPhases(one, ready, threshold, both, figure);
+    if (!phases.ok) return phases;
+    stages.push(...phases.value);
+    ready = after(`reduce-${one.side}`, 'done');
+  }
+  for (const one of sides) {
+    stages.push(...tightnessPhases(one, ready, threshold, figure));
+    ready = after(`tightness-${one.side}`, 'tight');
+  }
+
+  const phases: readonly PhaseIn<Names>[] = [
+    getReady(
+      [
+        stepIf('recovered', 'Refrigerant recovered, seen on the scale; none is in the part under test'),
+        edge('factory', 'Factory-tested parts isolated', { mayNotApply: true }),
+        step('open', 'Solenoid valves open, by magnet or power', { mayNotApply: true }),
+        edge('rated', 'Relief valves, switches and transducers rated below the test pressure taken off or isolated, ends capped', {
+          mayNotApply: true,
+        }),
+        ...(both ? [edge('apart', 'Low and high side apart: valves between them shut, a gauge on each')] : []),
+        edge('manifold', 'Manifold and hoses rated for the test pressure; every other port capped'),
+        step('cylinder', 'Cylinder upright and chained; regulator backed off before the cylinder is opened'),
+        step('clear', 'Area cleared of people, ventilated; eye protection on'),
+      ],
+      ['nitrogen', 'energy'],
+    ),
+    zeroGauge(gauge.readability),
+    ...stages,
+    restoreList(
+      [
+        step('vent', 'Vented outdoors or where it is ventilated, the hose held'),
+        step('parts', 'What was taken off is back on; valves as they must be for evacuating'),
+        step('evacuate', 'Handed on for evacuation and charging; nothing charged before'),
+      ],
+      ['nitrogen'],
+    ),
+    makeSafeList(
+      [
+        step('vent', 'Vented first, outdoors or where it is ventilated, the hose held'),
+        step('label', 'Labelled: not proved, not to be charged'),
+      ],
+      ['nitrogen'],
+    ),
+  ];
+
+  return good(
+    card.course({
+      filled: 'gas',
+      unit: 'bar',
+      phases,
+      highest: highest.toFixed(1),
+      limit: figure('coarsest'),
+      demand: { rangeAtMost: '4' },
+      judgedBy: `tightness-${last.side}`,
+      sight: sight.value,
+      boundaries: [
+        { id: 'manifold', label: 'Manifold and capped ports', beyond: 'Hoses and manifold' },
+        { id: 'factory', label: 'Factory-tested parts', beyond: 'Factory-tested parts' },
+        {
+          id: 'rated',
+          label: 'Where low-rated parts were taken off',
+          beyond: 'Relief valves, switches and transducers that were taken off',
+        },
+        ...(both ? [{ id: 'apart', label: 'Valves between the sides', beyond: 'Nothing: both sides are tested' }] : []),
+      ],
+      conclusions: conclusionsFor(
+        sides.map(({ side }) => side),
+        both,
+      ),
+      derivation: [
+        ...sides.map(({ why }) => why),
+        ...sides.map(
+          ({ side, ps, strength }) =>
+            `${titleOf[side]}: strength ${answers.factor} × ${ps} = ${strength.toFixed(1)} bar for ${Math.round(Number(figure('strength-seconds')) / 60)} min, then tightness at ${ps.toFixed(1)} bar for ${Math.round(tightSeconds / 60)} min.`,
+        ),
+        `A fall counts from ${threshold} bar; none is permitted. Temperatures at both ends decide what a warming pipe hides.`,
+      ],
+      notTested: [
+        'Factory-tested parts that were isolated',
+        'What was taken off for the test',
+        'Leaks that only a vacuum or the refrigerant itself would find',
+      ],
+      advice: [
+        ...storedAdvice(volume.totalL, highest.toFixed(1), 'bar', volume.largestNominalMm),
+        ...(regulator.value.advice === undefined ? [] : [regulator.value.advice]),
+      ],
+    }),
+  );
+}
+
+/** One side: up in steps, strength, the other side looked at, down to PS. */
+function strengthPhases(
+  { side, ps, strength }: SidePlan,
+  ready: WhenIn<Names>,
+  threshold: string,
+  both: boolean,
+  figure: Input['figure'],
+): Result<readonly PhaseIn<Names>[]> {
+  const steps = riseSteps({
+    first: Number(figure('first-step')),
+    step: Number(figure('rise-step')),
+    target: strength,
+    pauseSeconds: Number(figure('pause-seconds')),
+    decimals: 1,
+  });
+  if (!steps.ok) return steps;
+  const name = titleOf[side];
+  const strengthHigh = (strength + Number(figure('raise-above'))).toFixed(1);
+  return good([
+    checkPhase({
+      id: `rise-${side}`,
+      title: `${name}: raise in steps`,
+      cautions: ['energy', 'nitrogen'],
+      when: ready,
+      say: `Raise nitrogen in steps, with a pause at each: at ${figure('first-step')} bar look whether every joint is made. Then shut manifold, regulator and cylinder.`,
+      items: riseItems(steps.value, 'bar', {
+        prefix: `rise-${side}`,
+        atFirst: 'every joint is made, nothing hisses',
+        atEach: 'nothing hisses or moves',
+      }),
+    }),
+    holdPhase({
+      id: `strength-${side}`,
+      title: `${name}: strength`,
+      purpose: 'tightness',
+      cautions: ['energy'],
+      when: after(`rise-${side}`, 'done'),
+      say: 'Manifold, regulator and cylinder shut, everyone clear: read the gauge.',
+      band: { low: strength.toFixed(1), high: strengthHigh },
+      ceiling: strengthHigh,
+      seconds: Number(figure('strength-seconds')),
+      limit: { kind: 'no-fall', threshold },
+      restartFrom: `strength-${side}`,
+    }),
+    soapTheRig(`rig-strength-${side}`, `strength-${side}`, 'The gauge fell. Soap manifold, hoses and regulator first.'),
+    ...(both
+      ? [
+          look(
+            `other-${side}`,
+            'Look at the other side',
+            'Did the other side’s gauge stand still while this side was under pressure?',
+            [
+              ['still', 'It stood still'],
+              ['moved', 'It moved'],
+            ],
+            { when: after(`strength-${side}`, 'tight') },
+          ),
+        ]
+      : []),
+    checkPhase({
+      id: `reduce-${side}`,
+      title: `${name}: let down to PS`,
+      cautions: ['nitrogen'],
+      when: both ? after(`other-${side}`, 'still') : after(`strength-${side}`, 'tight'),
+      say: 'Let down slowly to PS or below; then let the gas come to the pipe’s temperature.',
+      items: [step('down', `Let down to ${ps.toFixed(1)} bar or below`, { to: (ps - 0.1).toFixed(1) })],
+    }),
+  ]);
+}
+
+/** One side at PS or below: the tightness hold. */
+function tightnessPhases(
+  { side, ps }: SidePlan,
+  ready: WhenIn<Names>,
+  threshold: string,
+  figure: Input['figure'],
+): readonly PhaseIn<Names>[] {
+  const name = titleOf[side];
+  return [
+    holdPhase({
+      id: `tightness-${side}`,
+      title: `${name}: tightness`,
+      purpose: 'tightness',
+      when: ready,
+      say: 'Read gauge, pipe temperature and barometer now, and again when it is due. Meanwhile put bubbles on every joint.',
+      band: { low: (ps * 0.8).toFixed(1), high: ps.toFixed(1) },
+      ceiling: ps.toFixed(1),
+      seconds: Number(figure('tightness-seconds')),
+      limit: { kind: 'no-fall', threshold },
+      restartFrom: `tightness-${side}`,
+    }),
+    soapTheRig(`rig-${side}`, `tightness-${side}`, 'The gauge fell. Soap manifold and hoses first, then every joint.'),
+  ];
+}
+
+function conclusionsFor(sides: readonly Side[], both: boolean): readonly ConclusionIn<Names>[] {
+  const any = (when: (side: Side) => WhenIn<Names>): WhenIn<Names> => sides.flatMap(when);
+  return [
+    {
+      when: [...any((side) => after(`rig-strength-${side}`, 'bubbles')), ...any((side) => after(`rig-${side}`, 'bubbles'))],
+      verdict: 'inconclusive',
+      reason: 'rig-leaks',
+    },
+    ...sides.flatMap((side): ConclusionIn<Names>[] => [
+      { when: after(`rig-strength-${side}`, 'dry'), verdict: 'fail', reason: 'strength-fall', about: `strength-${side}` },
+      { when: after(`rig-${side}`, 'dry'), verdict: 'fail', reason: 'fall', about: `tightness-${side}` },
+    ]),
+    ...(both
+      ? [conclude({ when: any((side) => after(`other-${side}`, 'moved')), verdict: 'inconclusive', reason: 'sides-not-apart' })]
+      : []),
+    {
+      when: [sides.flatMap((side) => [on(`strength-${side}`, 'tight'), on(`tightness-${side}`, 'tight')])],
+      verdict: 'pass',
+      reason: 'tight-strength',
+      about: `tightness-${sides[sides.length - 1]}`,
+    },
+  ];
+}
+
+function outOfScope(answers: Input['answers']): readonly Problem[] {
+  const problems: Problem[] = [];
+  const refused = (code: string, field: string, message: string) => problems.push({ code, field, message });
+  if (answers.gas === 'oxygen') refused('medium-oxygen', 'gas', 'Never oxygen: with oil it explodes. Use oxygen-free dry nitrogen.');
+  if (answers.gas === 'air')
+    refused('medium-air', 'gas', 'Air brings moisture and oxygen into a refrigerant circuit. Use oxygen-free dry nitrogen.');
+  if (answers.gas === 'refrigerant')
+    refused('medium-refrigerant', 'gas', 'A refrigerant is no test gas: what leaks is lost and may burn. Use oxygen-free dry nitrogen.');
+  if (answers.recovered === 'in it')
+    refused('refrigerant-in-it', 'recovered', 'Recover the refrigerant first; nitrogen is never put on top of it for a pressure test.');
+  const plans = sidePlans(answers);
+  const [low, high] = plans.ok && plans.value.length === 2 ? plans.value : [];
+  if (low !== undefined && high !== undefined && low.ps > high.ps)
+    refused('sides-swapped', 'low-ps', `The low side’s ${low.ps} bar is above the high side’s ${high.ps}. Correct one of them.`);
+  return problems;
+}
+
+export const refrigerantNitrogen: Procedure = {
+  id: 'refrigerant-nitrogen',
+  version: '1',
+  title: 'Refrigerant pipework, nitrogen',
+  school: 'Strength-then-tightness school',
+  purpose:
+    'Shows under dry nitrogen that refrigerant pipework bears its strength pressure, and then that it is tight at the pressure that it may see.',
+  systemKinds: ['refrigerant'],
+  plant: 'refrigerant',
+  medium: 'oxygen-free dry nitrogen',
+  volumeFrom: 'pipes',
+  roles: [],
+  parameters,
+  figures,
+  kit: [
+    'Nitrogen cylinder, chained, with a regulator to 1–2 times the test pressure',
+    'Manifold and hoses rated for the test pressure',
+    'A gauge for each side',
+    'Pipe-clip thermometer and barometer',
+    'Bubble solution',
+    'Caps, Schrader tools, magnet for solenoids',
+    'Eye protection, gloves, hearing protection',
+  ],
+  cautions: {
+    nitrogen:
+      'Oxygen-free dry nitrogen only. It suffocates: ventilate, vent outdoors, hold the hose. Local code and the maker’s instructions come first.',
+    energy:
+      'Compressed gas at this pressure throws parts: clear the area, raise in steps, one person at the valve, never in line with a joint.',
+  },
+  evidence: [
+    'Photograph of gauge and thermometer at start and end of each hold, beside a clock',
+    'Photograph of the nameplate',
+    'Cylinder’s label',
+  ],
+  tasks: [
+    { title: 'Isolate, take off, connect', activeMinutes: 30, passiveMinutes: 0 },
+    { title: 'Raise in steps, strength', activeMinutes: 12, passiveMinutes: 15, meanwhile: 'Stay clear; watch the other side’s gauge' },
+    {
+      title: 'Tightness, bubbles on every joint',
+      activeMinutes: 25,
+      passiveMinutes: 35,
+      meanwhile: 'Bubbles on every joint, written down',
+    },
+    { title: 'Vent, put back', activeMinutes: 15, passiveMinutes: 0 },
+  ],
+  guide: {
+    scope: [
+      'Field pipework of refrigerating and heat-pump plant, refrigerant recovered.',
+      'Above the critical temperature, and for blends without a table here, PS comes from the nameplate.',
+    ],
+    tells: ['Whether each side bears its strength pressure', 'Whether each side is tight at PS, temperature accounted for'],
+    cannotTell: [
+      'Parts that were isolated or taken off',
+      'Leaks smaller than volume, gauge and thermometer allow: the plan says which',
+      'Moisture: that is what evacuation is for',
+    ],
+    outcomes: [
+      { on: 'It falls', act: 'Bubbles on manifold, then on every joint. Vent first, repair, and start from the beginning.' },
+      { on: 'The other side moves', act: 'The sides are not apart: find the valve that passes, and start again.' },
+      { on: 'The correction is unsure', act: 'Wait until the pipe’s temperature is steady, or hold for longer, and repeat.' },
+    ],
+    schools:
+      'Some test both sides at the high side’s pressure. Here each side sees its own, since parts of the low side are rated for no more. 1.1 × PS is the default; 1.43 can be chosen.',
+  },
+  outOfScope,
+  course,
+  phases: card.names,
+  example,
+  faults,
+};

@@ -1,0 +1,14 @@
+import type { Fault } from '../fault';
+
+/** What a good technician concludes from each simulated fault; traps are marked. */
+export const faults: readonly Fault[] = [
+  ['sound', 'pass', 'tight'],
+  ['pipework-leak', 'fail', 'fall'],
+  ['rig-leak', 'inconclusive', 'rig-leaks', 'trap'],
+  ['hidden-by-warming', 'inconclusive', 'correction-unsure', 'trap'],
+  ['cooling', 'pass', 'tight'],
+  ['sticky', 'invalid', 'not-zeroed'],
+  ['gross-leak', 'fail', 'pressure-not-reached'],
+  ['unzeroed', 'invalid', 'not-zeroed'],
+  ['seen-inside', 'fail', 'fall'],
+];

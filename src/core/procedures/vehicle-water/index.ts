@@ -1,0 +1,269 @@
+import { fromSi, good, type Problem, type Result, toSi } from '../../quantities';
+import { bandUnderRating, mostAtGauge, overRating, parseComponents } from '../../sizing/components';
+import { gasSight, oneStep, storedAdvice } from '../../sizing/gas-hold';
+import { quantityIn } from '../answers';
+import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
+import { edge, step, stepIf } from '../phase-shapes';
+import type { Course, CourseInput, Procedure } from '../procedure';
+import { askChoice, askQuantity } from '../questions';
+import { example } from './example';
+import { faults } from './faults';
+
+/** A vehicle's water system under air (DOMAIN 5.9). */
+
+const card = cardOf({
+  prepare: 'check',
+  'blow-out': 'check',
+  zero: 'zero',
+  hold: 'no-fall',
+  rig: ['dry', 'bubbles'],
+  inside: ['unknown', 'bubbles'],
+  sees: ['falls', 'stands'],
+  restore: 'check',
+  'make-safe': 'check',
+});
+const { after, checkPhase, getReady, holdPhase, look, makeSafeList, restoreList, soapTheRig, zeroGauge } = card;
+type Names = typeof card.names;
+type Input = CourseInput<IdsOf<typeof figures>, IdsOf<typeof parameters>>;
+
+const figures = [
+  { id: 'low', label: 'Test pressure from', value: '45', unit: 'psi', stricter: 'higher', bound: '50' },
+  { id: 'high', label: 'Test pressure to', value: '55', unit: 'psi', stricter: 'lower', bound: '46' },
+  { id: 'blow-out', label: 'Blown out at no more than', value: '50', unit: 'psi', stricter: 'lower', bound: '20' },
+  { id: 'hold-seconds', label: 'Hold', value: '600', unit: 's', stricter: 'higher', bound: '86400' },
+  { id: 'coarsest', label: 'Gauge’s step at most', value: '1', unit: 'psi', stricter: 'lower', bound: '0.01' },
+  { id: 'temperature-doubt', label: 'Warming that may go unnoticed', value: '0.5', unit: 'K', stricter: 'higher', bound: '5' },
+] as const satisfies Figures;
+
+const parameters = [
+  askChoice(
+    'air',
+    'Air',
+    [
+      ['oil-free', 'Oil-free'],
+      ['oily', 'From a compressor with oil'],
+    ],
+    'Oil in drinking-water pipes stays there.',
+  ),
+  askQuantity(
+    'rating',
+    'Rating of the plumbing',
+    'pressure',
+    'psi',
+    '60',
+    ['10', '200'],
+    'The lowest of pump, heater, filter and fittings: it is never exceeded.',
+  ),
+  {
+    kind: 'components',
+    id: 'components',
+    label: 'What the air reaches',
+    help: 'A line each, with its rating: Water heater 100 psi',
+    default: '',
+  },
+] as const satisfies Asked;
+const asked = { parameters };
+const ratingPsi = (answers: Input['answers']) => fromSi(quantityIn(asked, answers, 'rating'), 'psi');
+
+function course({ answers, figure, gauge, volume }: Input): Result<Course> {
+  const rating = Math.floor(ratingPsi(answers) * 10 + 1e-6) / 10;
+  // 50 psi nominal, never above the weakest part; what bears less than the band is tested at its rating.
+  const { components } = parseComponents(answers.components ?? '');
+  const parts = [...components, { name: 'the plumbing', ratingPa: toSi(rating, 'psi'), heightM: 0 }];
+  const from = Math.min(Number(figure('low')), fromSi(mostAtGauge(parts, 'gas') ?? Number.POSITIVE_INFINITY, 'psi'));
+  const { low, high, ceiling } = bandUnderRating(
+    from,
+    Math.max(1, Number(figure('high')) - from),
+    Number(figure('high')),
+    parts,
+    'gas',
+    'psi',
+    1,
+  );
+  const threshold = oneStep(gauge, 'psi');
+  const seconds = Number(figure('hold-seconds'));
+  const sight = gasSight(
+    { litres: volume.totalL, pressure: high, threshold, unit: 'psi', unnoticedK: figure('temperature-doubt') },
+    seconds,
+  );
+  if (!sight.ok) return sight;
+
+  const phases: readonly PhaseIn<Names>[] = [
+    getReady(
+      [
+        step('heater', 'Water heater off, gas and electric: a dry element burns out'),
+        step('pump', 'Water pump off; accumulator let down'),
+        step('drained', 'Tank and heater drained'),
+        stepIf('strainer', 'Strainer out of the inlet'),
+        edge('inlet', 'Valve set to mains fill; the test plug in the inlet holds its check valve open'),
+        edge('low-points', 'Low-point drains shut'),
+        step('wear', 'Eye protection on'),
+      ],
+      ['element', 'energy'],
+    ),
+    checkPhase({
+      id: 'blow-out',
+      title: 'Blow out',
+      cautions: ['energy'],
+      say: `Blow out at ${figure('blow-out')} psi at most, the furthest tap first, until only mist comes.`,
+      items: [
+        step('taps', 'Every tap, shower, cistern and outside tap opened in turn until mist, then shut', { boundary: 'taps' }),
+        step('rig', 'Rig tight: its own joints soaped at a few psi'),
+      ],
+    }),
+    { ...zeroGauge(gauge.readability), when: after('blow-out', 'done') },
+    holdPhase({
+      id: 'hold',
+      title: 'Hold',
+      purpose: 'tightness',
+      cautions: ['energy'],
+      when: after('zero', 'zeroed'),
+      say: 'Raise slowly into the band, shut off and disconnect the air, let the gauge stand, and read it.',
+      band: { low, high },
+      ceiling,
+      seconds,
+      limit: { kind: 'no-fall', threshold },
+      restartFrom: 'hold',
+    }),
+    soapTheRig('rig', 'hold', 'The gauge fell. Soap the rig first, then inside.'),
+    look(
+      'inside',
+      'Soap inside',
+      'Soap the joints inside, pump, heater and toilet valve. What was found?',
+      [
+        ['unknown', 'Nothing found yet'],
+        ['bubbles', 'Bubbles at a fitting'],
+      ],
+      { when: after('rig', 'dry') },
+    ),
+    look(
+      'sees',
+      'Does the gauge see the system?',
+      'Open the furthest tap a little and watch the gauge: shut at the inlet’s check valve it would stand, having seen only its own rig.',
+      [
+        ['falls', 'The gauge falls at once'],
+        ['stands', 'The gauge stands'],
+      ],
+      { when: after('hold', 'tight') },
+    ),
+    restoreList(
+      [
+        step('bleed', 'Air let down at the furthest tap; rig removed'),
+        stepIf('strainer', 'Strainer back, valve set for use'),
+        step('filled', 'Heater filled before it is switched on; or the system left dry and labelled'),
+        step('told', 'Whoever uses the vehicle told'),
+      ],
+      ['element'],
+    ),
+    makeSafeList([
+      step('bleed', 'Air let down before anything is loosened'),
+      step('heater', 'Heater left off and labelled'),
+      step('told', 'Whoever uses the vehicle told what was found'),
+    ]),
+  ];
+  return good(
+    card.course({
+      filled: 'gas',
+      unit: 'psi',
+      phases,
+      highest: high,
+      limit: figure('coarsest'),
+      judgedBy: 'hold',
+      sight: sight.value,
+      boundaries: [
+        {
+          id: 'check-valve',
+          label: 'Check valve of the inlet, between gauge and plumbing',
+          beyond: 'All of the plumbing, where it is shut',
+          provedBy: after('sees', 'falls'),
+        },
+        { id: 'inlet', label: 'Inlet valve and its check valve', beyond: 'The filling hose and the mains side' },
+        { id: 'low-points', label: 'Low-point drains', beyond: 'Nothing: these are ends' },
+        { id: 'taps', label: 'Taps and outlets', beyond: 'Nothing: these are ends' },
+      ],
+      conclusions: [
+        { when: after('rig', 'bubbles'), verdict: 'inconclusive', reason: 'rig-leaks' },
+        { when: after('inside', 'unknown', 'bubbles'), verdict: 'fail', reason: 'fall', about: 'hold' },
+        { when: after('hold', 'tight'), verdict: 'pass', reason: 'tight', about: 'hold' },
+      ],
+      derivation: [
+        `50 psi nominal, here ${low} to ${high}, never above the plumbing’s ${rating} psi.`,
+        `One step of the gauge, ${threshold} psi, is a fall; none is permitted in ${Math.round(seconds / 60)} min.`,
+      ],
+      notTested: ['The water tank and its fittings', 'The mains side of the inlet'],
+      advice: storedAdvice(volume.totalL, high, 'psi', volume.largestNominalMm),
+    }),
+  );
+}
+
+function outOfScope(answers: Input['answers'], _: unknown, figure: Input['figure']): readonly Problem[] {
+  const problems: Problem[] = [];
+  if (answers.air === 'oily')
+    problems.push({
+      code: 'air-oily',
+      field: 'air',
+      message: 'Oil stays in drinking-water pipes. Use an oil-free compressor or a filter that makes it so.',
+    });
+  if (ratingPsi(answers) < 20)
+    problems.push({
+      code: 'rating-low',
+      field: 'rating',
+      message: 'This plumbing bears less than 20 psi: air would show too little. Test it with water at its working pressure instead.',
+    });
+  const over = overRating(
+    parseComponents(answers.components ?? '').components,
+    toSi(Math.min(Number(figure('low')), ratingPsi(answers)), 'psi'),
+    'gas',
+    'psi',
+  );
+  if (over !== undefined) problems.push(over);
+  return problems;
+}
+
+export const vehicleWater: Procedure = {
+  id: 'vehicle-water-air',
+  version: '1',
+  title: 'Vehicle water system, air',
+  school: 'Psi school',
+  purpose: 'Shows that a vehicle’s water system holds air, so that it can be proved without water in winter or before first use.',
+  systemKinds: ['water'],
+  plant: 'vehicle water',
+  medium: 'oil-free air',
+  volumeFrom: 'pipes',
+  roles: [],
+  parameters,
+  figures,
+  kit: [
+    'Oil-free compressor with regulator and relief',
+    'Gauge of 0 to 100 psi or finer with valve and inlet adapter',
+    'Leak-detection fluid',
+    'Spare washers, inlet gasket',
+    'Eye protection, hearing protection',
+  ],
+  cautions: {
+    element: 'Water heater off before it is drained: a dry element burns out.',
+    energy: 'Compressed air stores energy: raise slowly, never above the plumbing’s rating, eye protection on.',
+  },
+  evidence: ['Photograph of the gauge at start and end, beside a clock'],
+  tasks: [
+    { title: 'Drain and blow out', activeMinutes: 25, passiveMinutes: 0 },
+    { title: 'Hold', activeMinutes: 3, passiveMinutes: 10, meanwhile: 'Soap the rig, then the pump, the heater and every fitting' },
+    { title: 'Restore', activeMinutes: 10, passiveMinutes: 0 },
+  ],
+  guide: {
+    scope: ['Water systems of vehicles whose plumbing is rated for the test pressure. Lower: water at working pressure.'],
+    tells: ['Whether pipes, fittings, pump and heater hold air at about 50 psi'],
+    cannotTell: ['The tank', 'Small leaks that only water shows as a drop: the plan says how small'],
+    outcomes: [
+      { on: 'It falls', act: 'Soap the rig, then the pump, heater and toilet valve; repair; the whole hold again.' },
+      { on: 'It rises', act: 'The vehicle warms: read pipe temperatures at both ends, and repeat.' },
+    ],
+    schools:
+      'Some use water and a short look. Air finds small leaks sooner and leaves nothing to freeze; it stores more energy, so the rating is a hard ceiling.',
+  },
+  outOfScope,
+  course,
+  phases: card.names,
+  example,
+  faults,
+};

@@ -1,0 +1,11 @@
+import type { Fault } from '../fault';
+
+/** What a good technician concludes from each simulated fault; traps are marked. */
+export const faults: readonly Fault[] = [
+  ['sound', 'pass', 'make-up-within'],
+  ['leak', 'fail', 'make-up-over'],
+  ['trapped-air', 'fail', 'make-up-over', 'trap'],
+  ['seen', 'fail', 'leak-on-walk'],
+  ['unzeroed', 'invalid', 'not-zeroed'],
+  ['open-end', 'fail', 'pressure-not-reached'],
+];
