@@ -1,4 +1,5 @@
 import { calculations, startOf, work } from '@/core/bench';
+import type { Criterion, HoldPhase, MeasureCriterion, Phase } from '@/core/course/phases';
 import { estimateHold } from '@/core/judging/estimate';
 import type { RunEvent } from '@/core/judging/events';
 import { judge } from '@/core/judging/judge';
@@ -10,7 +11,6 @@ import type { Plan } from '@/core/planning/plan';
 import { planTest } from '@/core/planning/plan';
 import { procedures } from '@/core/procedures';
 import { holdPhase, measurePhase } from '@/core/procedures/phase-shapes';
-import type { Criterion, HoldPhase, MeasureCriterion, Phase } from '@/core/procedures/phases';
 import { demoGauge, exampleFor, examplePlan, planFor } from '@/core/simulation/fixtures';
 import { plantModel } from '@/core/simulation/plants';
 import type { Instrument } from '@/core/sizing/gauge';
@@ -231,7 +231,7 @@ function plants(say: Say): void {
       for (let at = 0; at < 3_600_000; at += 100) last = track.shownAt(at);
       return last;
     });
-    say(`An hour of plant at 10 Hz: ${procedure.plant}`, `${time.toFixed(0)} ms, ${(1000 / time).toFixed(0)} h/s`, '', 'under 100 ms');
+    say(`An hour of plant at 10 Hz: ${procedure.id}`, `${time.toFixed(0)} ms, ${(1000 / time).toFixed(0)} h/s`, '', 'under 100 ms');
   }
 }
 

@@ -3,7 +3,6 @@ import { judge } from '@/core/judging';
 import { planHash } from '@/core/planning/plan';
 import { procedures } from '@/core/procedures';
 import { recordSchema } from '@/core/record';
-import { scenariosFor } from '@/core/simulation';
 import { readRecord } from '@/server/reader';
 import { convert } from './convert';
 import { fail, print, readBytes } from './files';
@@ -16,14 +15,7 @@ const usage = `vast-stone: plan, judge, verify, convert and make test records
   vast-stone verify FILE [--signer F …]   checks the seal of a record or of a certificate's PDF
   vast-stone simulate [options]           writes a record of a simulated test
       --procedure ID   ${procedures.map(({ id }) => id).join(', ')}
-${procedures
-  .map(
-    (one) =>
-      `      --fault ID       of ${one.id}: ${scenariosFor(one)
-        .map(({ id }) => id)
-        .join(', ')}`,
-  )
-  .join('\n')}
+${procedures.map((one) => `      --fault ID       of ${one.id}: ${one.plant.scenarios.map(({ id }) => id).join(', ')}`).join('\n')}
       --seed N         a whole number; the same seed gives the same record (default 1)
       --out FILE       writes there instead of to the standard output
   vast-stone plan FILE.json               works a plan out and prints its sheet (--json: the plan itself)

@@ -4,7 +4,7 @@ import { exampleInput } from '@/core/planning/example-input';
 import { type PlanInput, planTest } from '@/core/planning/plan';
 import { type Procedure, procedureById, procedures } from '@/core/procedures';
 import { recordFormat, recordVersion, type TestRecord } from '@/core/record';
-import { scenarioFor, scenariosFor, seedOf, simulateRun, uuidAt } from '@/core/simulation';
+import { seedOf, simulateRun, uuidAt } from '@/core/simulation';
 import { deliver, fail } from './files';
 
 /** Simulated records are made for one day, so that the same arguments give the same record. */
@@ -26,12 +26,10 @@ export async function simulate(args: readonly string[]): Promise<number> {
   const procedure = procedureById(values.procedure);
   if (procedure === undefined)
     return fail(`There is no procedure “${values.procedure}”. Use one of ${procedures.map(({ id }) => id).join(', ')}.`);
-  const scenario = scenarioFor(procedure, values.fault);
+  const scenario = procedure.plant.scenarios.find(({ id }) => id === values.fault);
   if (scenario === undefined)
     return fail(
-      `There is no fault “${values.fault}” for ${procedure.id}. Use one of ${scenariosFor(procedure)
-        .map(({ id }) => id)
-        .join(', ')}.`,
+      `There is no fault “${values.fault}” for ${procedure.id}. Use one of ${procedure.plant.scenarios.map(({ id }) => id).join(', ')}.`,
     );
   const seed = Number(values.seed);
   if (!Number.isSafeInteger(seed)) return fail('The seed must be a whole number.');
@@ -42,7 +40,7 @@ export async function simulate(args: readonly string[]): Promise<number> {
 /** A whole record of a simulated job on a procedure's example. @throws Error for a procedure or fault that there is not */
 export function simulatedRecord(procedureId: string, scenarioId: string, seed: number): TestRecord {
   const procedure = procedureById(procedureId);
-  const scenario = procedure === undefined ? undefined : scenarioFor(procedure, scenarioId);
+  const scenario = procedure?.plant.scenarios.find(({ id }) => id === scenarioId);
   if (procedure === undefined || scenario === undefined) throw new Error('unknown procedure or scenario');
   const run = uuidAt(seed, 1_000_001);
   const planned = planTest(exampleOf(procedure));

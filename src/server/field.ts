@@ -1,9 +1,9 @@
+import type { TestVerdict } from '@/core/course/phases';
 import { dueOf } from '@/core/judging/due';
 import { dateText, localDate, type RunEvent } from '@/core/judging/events';
 import { estimateOf, tracesOf, warmthOf } from '@/core/judging/trace';
 import type { Section } from '@/core/locating/sections';
 import type { HouseRule, Plan, Variant } from '@/core/planning/plan';
-import type { TestVerdict } from '@/core/procedures/phases';
 import type { SystemKind } from '@/core/procedures/procedure';
 import { unitLabel } from '@/core/quantities';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';

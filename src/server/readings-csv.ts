@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
+import { readQuantities } from '@/core/course/phases';
 import type { Body, Envelope, RunEvent } from '@/core/judging/events';
 import { envelopeOf, type ReadingSource, readingRoles, readingSources } from '@/core/judging/events';
-import { readQuantities } from '@/core/procedures/phases';
 import {
   bad,
   decimal,

@@ -1,4 +1,4 @@
-import type { TestVerdict } from '@/core/procedures/phases';
+import type { TestVerdict } from '@/core/course/phases';
 import { verdictWords } from '@/core/record/words';
 
 /** The family of block shapes: whole, notched, split, hatched, struck-through outline, rising. The word always stands beside. */

@@ -1,5 +1,5 @@
+import { type Boundary, type Condition, whenHolds } from '../course/phases';
 import type { Plan } from '../planning/plan';
-import { type Boundary, type Condition, whenHolds } from '../procedures/phases';
 import { type ItemState, itemsOf, outcomeOf, type PhaseJudgement } from './state';
 
 /** How one edge of what was tested was proved (DOMAIN 4.13). */

@@ -1,8 +1,8 @@
+import { instrumentOf, unitOfHold } from '../course/instruments';
+import { type HoldPhase, type TestVerdict, thresholdOf, type When } from '../course/phases';
 import { type Data, type Finding, timeText } from '../limits';
-import { instrumentOf, unitOfHold } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import { concluded, isConclusion } from '../procedures/conclusions';
-import { type HoldPhase, type TestVerdict, thresholdOf, type When } from '../procedures/phases';
 import { unitLabel } from '../quantities';
 import { dateText } from './events';
 import type { Closed } from './open';

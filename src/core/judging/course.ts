@@ -1,5 +1,5 @@
+import { type Phase, whenHolds } from '../course/phases';
 import type { Plan } from '../planning/plan';
-import { type Phase, whenHolds } from '../procedures/phases';
 import type { Task } from '../procedures/procedure';
 import { type Judgement, judge, saysSoFar } from './judge';
 import { hopedOf } from './rooms';

@@ -1,3 +1,4 @@
+import { type DisturbanceKind, disturbanceKinds } from '../course/disturbances';
 import {
   between,
   count,
@@ -54,16 +55,7 @@ export const envelopeOf = (event: RunEvent): Envelope =>
 export const readingRoles = ['zero', 'start', 'between', 'end', 'point'] as const;
 export type ReadingRole = (typeof readingRoles)[number];
 
-export const disturbanceKinds = [
-  'gas used',
-  'water drawn',
-  'valve moved',
-  'gauge touched',
-  'sun on the pipe',
-  'vibration',
-  'other',
-] as const;
-export type DisturbanceKind = (typeof disturbanceKinds)[number];
+export { type DisturbanceKind, disturbanceKinds } from '../course/disturbances';
 
 /** These void a hold whatever anyone writes beside them (DOMAIN 4.9). */
 export const neverWaived: readonly DisturbanceKind[] = ['gas used', 'water drawn', 'valve moved', 'gauge touched'];

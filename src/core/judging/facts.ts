@@ -1,3 +1,5 @@
+import { instrumentOf, unitOfHold } from '../course/instruments';
+import { fieldsAt, type HoldPhase } from '../course/phases';
 import {
   type Condition,
   type HeldBefore,
@@ -11,8 +13,6 @@ import {
   type Stood,
   stoodBetween,
 } from '../limits';
-import { instrumentOf, unitOfHold } from '../planning/instruments';
-import { fieldsAt, type HoldPhase } from '../procedures/phases';
 import { add, compare, type Decimal, decimal, type InstrumentUnit, readDecimal, round, subtract, unitKind } from '../quantities';
 import type { EventOf } from './events';
 import type { Around, OpenAs } from './open';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
+import type { Criterion, MeasureCriterion, Phase } from '../course/phases';
 import { measurePhase } from '../procedures/phase-shapes';
-import type { Criterion, MeasureCriterion, Phase } from '../procedures/phases';
 import { toSi } from '../quantities';
 import { LogBuilder } from './log-builder';
 import { hold, instrument, judged, outcome, planOf } from './one-phase.fixture';

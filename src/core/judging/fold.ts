@@ -1,8 +1,8 @@
+import { instrumentOf } from '../course/instruments';
+import { type CheckPhase, type Phase, type When, whenHolds, type ZeroPhase } from '../course/phases';
 import type { Finding } from '../limits';
 import { roomOfHold } from '../limits';
-import { instrumentOf } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
-import { type CheckPhase, type Phase, type When, whenHolds, type ZeroPhase } from '../procedures/phases';
 import { absolute, compare, decimal, type ReadQuantity, readDecimal, unitLabel } from '../quantities';
 import { boundaryProved } from './boundaries';
 import { clockDoubt } from './clocks';

@@ -1,6 +1,6 @@
+import type { TestVerdict } from '../course/phases';
 import { type Finding, weights } from '../limits';
 import type { Plan } from '../planning/plan';
-import type { TestVerdict } from '../procedures/phases';
 import { inLogOrder, type RunEvent } from './events';
 import { Fold } from './fold';
 import { type NextStep, nextSteps } from './next-steps';

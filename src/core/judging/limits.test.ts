@@ -1,7 +1,7 @@
+import type { MeasureCriterion } from '../course/phases';
 import type { Correction } from '../limits';
 import type { Plan } from '../planning/plan';
 import { measurePhase } from '../procedures/phase-shapes';
-import type { MeasureCriterion } from '../procedures/phases';
 import { LogBuilder } from './log-builder';
 import { base, hold, instrument, judged, outcome, planOf } from './one-phase.fixture';
 

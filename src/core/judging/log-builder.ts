@@ -1,5 +1,5 @@
+import type { CheckPhase, ReadQuantity } from '../course/phases';
 import type { Plan } from '../planning/plan';
-import type { CheckPhase, ReadQuantity } from '../procedures/phases';
 import type { Unit } from '../quantities';
 import type { Body, Envelope, ReadingRole, RunEvent } from './events';
 

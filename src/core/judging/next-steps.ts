@@ -1,6 +1,6 @@
+import type { TestVerdict } from '../course/phases';
 import type { Finding } from '../limits';
 import type { Plan } from '../planning/plan';
-import type { TestVerdict } from '../procedures/phases';
 import { againFrom } from './fold';
 import { isSpoilt, outcomeOf, type PhaseJudgement } from './state';
 

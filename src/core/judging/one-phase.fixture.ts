@@ -1,6 +1,6 @@
+import type { Conclusion, Criterion, HoldPhase, Phase } from '../course/phases';
 import type { Plan } from '../planning/plan';
 import { holdPhase } from '../procedures/phase-shapes';
-import type { Conclusion, Criterion, HoldPhase, Phase } from '../procedures/phases';
 import { planFor } from '../simulation/fixtures';
 import type { Instrument } from '../sizing/gauge';
 import type { RunEvent } from './events';

@@ -1,7 +1,7 @@
+import { instrumentOf, quantityOf, unitOfHold } from '../course/instruments';
+import { type CheckPhase, fieldsAt, type HoldPhase, type MeasurePhase, type ObservePhase, type ZeroPhase } from '../course/phases';
 import { compareAcross, type Data, type Effect, type Finding, type HoldFacts, judgeHeld, judgeMeasured } from '../limits';
-import { instrumentOf, quantityOf, unitOfHold } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
-import { type CheckPhase, fieldsAt, type HoldPhase, type MeasurePhase, type ObservePhase, type ZeroPhase } from '../procedures/phases';
 import {
   absolute,
   compare,

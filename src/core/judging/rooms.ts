@@ -1,5 +1,5 @@
+import type { Phase } from '../course/phases';
 import { roomOfHold, roomOfMeasure } from '../limits';
-import type { Phase } from '../procedures/phases';
 
 /** What a phase comes to when all goes well; used to show the way ahead, never to judge. */
 export function hopedOf(phase: Phase): string {

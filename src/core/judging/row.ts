@@ -1,5 +1,5 @@
+import { instrumentOf, quantityOf, unitOfHold } from '../course/instruments';
 import { compareAcross } from '../limits';
-import { instrumentOf, quantityOf, unitOfHold } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import { type Decimal, decimal, type InstrumentUnit, type ReadQuantity } from '../quantities';
 import type { EventOf } from './events';

@@ -1,7 +1,7 @@
+import { instrumentOf, unitOfHold } from '../course/instruments';
+import type { HoldPhase } from '../course/phases';
 import { compareAcross, inBand } from '../limits';
-import { instrumentOf, unitOfHold } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
-import type { HoldPhase } from '../procedures/phases';
 import { type Decimal, decimal, fromSi, type InstrumentUnit, multiply, subtract, toNumber, toSi } from '../quantities';
 import type { Came } from './state';
 

@@ -1,7 +1,7 @@
-import { inPlanUnit } from '../planning/gauge-scale';
-import { instrumentOf, quantityRead, unitOfHold } from '../planning/instruments';
+import { inPlanUnit } from '../course/gauge-scale';
+import { instrumentOf, quantityRead, unitOfHold } from '../course/instruments';
+import type { Phase } from '../course/phases';
 import type { Plan } from '../planning/plan';
-import type { Phase } from '../procedures/phases';
 import { decimal, fromSi, isPressureUnit, type PressureUnit, toNumber, toSi } from '../quantities';
 import { type Estimate, estimateHold, type Point } from './estimate';
 import type { RunEvent } from './events';

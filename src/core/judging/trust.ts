@@ -1,5 +1,5 @@
+import { demandOf, instrumentOf, instrumentsOf, quantityOf, unitOfHold } from '../course/instruments';
 import { compareAcross, type Finding } from '../limits';
-import { demandOf, instrumentOf, instrumentsOf, quantityOf, unitOfHold } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import { add, decimal, type InstrumentUnit, readDecimal, unitKind, unitLabel } from '../quantities';
 import { gaugeFindings } from '../sizing/gauge';

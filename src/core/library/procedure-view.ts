@@ -1,8 +1,8 @@
+import { unitOfHold } from '../course/instruments';
 import { expectedCourse } from '../judging/course';
 import { judge } from '../judging/judge';
 import { holdRule, measureRule, roomOfHold, timeText } from '../limits';
 import { exampleInput } from '../planning/example-input';
-import { unitOfHold } from '../planning/instruments';
 import { type HouseRule, type Plan, type Planned, planTest } from '../planning/plan';
 import type { Criterion, Figure, Guide, HoldPhase, Phase, Procedure, Task, When } from '../procedures';
 import { fromSi, isPressureUnit, toSi, type Unit, unitLabel } from '../quantities';

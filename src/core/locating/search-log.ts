@@ -1,9 +1,9 @@
+import { unitOfHold } from '../course/instruments';
+import { type HoldPhase, thresholdOf } from '../course/phases';
 import type { EventOf, RunEvent } from '../judging/events';
 import type { Judgement } from '../judging/judge';
 import { heldSoFar, outcomeOf } from '../judging/state';
-import { unitOfHold } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
-import { type HoldPhase, thresholdOf } from '../procedures/phases';
 import { compareQuantities, decimal, subtract, type TemperatureUnit, toNumber, toSi, toText, type Unit } from '../quantities';
 import type { Isolated, Looked } from './likelihood';
 

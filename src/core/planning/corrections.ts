@@ -1,5 +1,5 @@
+import type { HoldPhase, Phase } from '../course/phases';
 import { type Correction, longestUncorrectedS, shortestCorrectedS, thresholdOf, unseenBarometerPa } from '../limits';
-import type { HoldPhase, Phase } from '../procedures/phases';
 import { isPressureUnit, type PressureUnit, toSi } from '../quantities';
 
 /**

@@ -1,11 +1,11 @@
+import { instrumentsOf, unitOfHold } from '../course/instruments';
+import type { Phase } from '../course/phases';
 import { expectedCourse } from '../judging/course';
 import { judge } from '../judging/judge';
 import { holdRule, measureRule, timeText } from '../limits';
-import type { Phase } from '../procedures/phases';
 import type { Procedure } from '../procedures/procedure';
 import { unitLabel } from '../quantities';
 import { inSentence } from '../record/words';
-import { instrumentsOf, unitOfHold } from './instruments';
 import type { Plan, Planned } from './plan';
 
 const width = 92;

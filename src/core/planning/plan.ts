@@ -1,17 +1,17 @@
+import { demandOf, instrumentsOf } from '../course/instruments';
+import type { Phase } from '../course/phases';
+import { type PlanShape, planShape } from '../course/plan-shape';
 import { canonical } from '../exact/canonical';
 import { misfit } from '../exact/fit';
 import { sha256 } from '../exact/hash';
 import { procedureById } from '../procedures';
 import { answerLabel, checkAnswers } from '../procedures/answers';
-import type { Phase } from '../procedures/phases';
 import { type Answers, type Course, isAsked, type Procedure } from '../procedures/procedure';
 import { compare, decimal, type Problem, unitKind, unitLabel } from '../quantities';
 import { type Gauge, type GaugeFinding, gaugeFindings, type Instrument, noGauge } from '../sizing/gauge';
 import type { VolumeSum } from '../sizing/pipe-volume';
 import { withCorrections } from './corrections';
 import { type HouseRule, resolveFigures, type Variant } from './figures';
-import { demandOf, instrumentsOf } from './instruments';
-import { type PlanShape, planShape } from './plan-shape';
 import { sightOf } from './sight';
 import { resolveVolume } from './system-volume';
 
@@ -124,7 +124,7 @@ export function planTest(given: PlanInput): PlanResult {
     unit: course.unit,
     medium: procedure.medium,
     gauge: input.gauge,
-    ...beside(course, procedure),
+    ...beside(course),
     pipes:
       how === 'schedule'
         ? input.pipes
@@ -185,7 +185,7 @@ function named({ id, version, title, school }: Procedure, variant: Variant | und
 }
 
 /** What a plan carries where its procedure needs more than a gauge. */
-const beside = ({ instruments, demands, demand, guard }: Course, { plant }: Procedure) => ({ guard, instruments, demands, demand, plant });
+const beside = ({ instruments, demands, demand, guard }: Course) => ({ guard, instruments, demands, demand });
 
 /** Instruments that are missing, of another kind than their role, or impossible in themselves. */
 function instrumentProblems(procedure: Procedure, { answers, gauge, instruments = {} }: PlanInput): readonly Problem[] {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
+import type { Criterion, MeasureCriterion } from '../course/phases';
 import { holdRule, measureRule } from '../limits';
 import { procedures } from '../procedures';
-import type { Criterion, MeasureCriterion } from '../procedures/phases';
 import type { Task } from '../procedures/procedure';
 import { scopeBreaches } from '../simulation/breaches';
 import { exampleFor, examplePlan } from '../simulation/fixtures';

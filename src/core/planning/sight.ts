@@ -1,5 +1,5 @@
+import type { Phase } from '../course/phases';
 import { smallestVisibleLeak } from '../physics/hold-sight';
-import type { Phase } from '../procedures/phases';
 import { bad, good, type PressureUnit, type Result, toSi } from '../quantities';
 
 /**

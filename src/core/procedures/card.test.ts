@@ -1,8 +1,8 @@
+import type { Phase } from '../course/phases';
 import { roomOfHold, roomOfMeasure } from '../limits';
 import { planTest } from '../planning/plan';
 import { exampleFor } from '../simulation/fixtures';
 import { procedures } from '.';
-import type { Phase } from './phases';
 
 /* What a card names is what its courses hold: the compiler sees the one, this the other. */
 

@@ -1,7 +1,17 @@
+import type {
+  Boundary,
+  CheckPhase,
+  Conclusion,
+  Condition,
+  HoldPhase,
+  MeasurePhase,
+  ObservePhase,
+  Phase,
+  ZeroPhase,
+} from '../course/phases';
 import type { LimitKind, OutcomeOf } from '../limits';
 import type { ConclusionCode } from './conclusions';
 import * as shapes from './phase-shapes';
-import type { Boundary, CheckPhase, Conclusion, Condition, HoldPhase, MeasurePhase, ObservePhase, Phase, ZeroPhase } from './phases';
 import type { Course, Figure, Parameter } from './procedure';
 
 /**
@@ -58,11 +68,12 @@ type Given<F extends Phase, P> = Omit<In<F, P>, 'kind' | 'cautions' | 'when' | '
   readonly when?: WhenIn<P>;
 };
 
-export interface ConclusionIn<P> extends Omit<Conclusion, 'when' | 'reason' | 'about'> {
+// A type and no interface: one of fewer names is one of more, and an interface is compared by its names alone.
+export type ConclusionIn<P> = Omit<Conclusion, 'when' | 'reason' | 'about'> & {
   readonly when: WhenIn<P>;
   readonly reason: ConclusionCode;
   readonly about?: Id<P>;
-}
+};
 
 interface CourseIn<P> extends Omit<Course, 'phases' | 'conclusions' | 'boundaries' | 'judgedBy'> {
   readonly phases: readonly PhaseIn<P>[];

@@ -42,5 +42,5 @@ export const procedureById = (id: string): Procedure | undefined => procedures.f
 export const proceduresFor = (systemKind: string): readonly Procedure[] =>
   procedures.filter((procedure) => procedure.systemKinds.some((kind) => kind === systemKind));
 
-export * from './phases';
+export * from '../course/phases';
 export * from './procedure';

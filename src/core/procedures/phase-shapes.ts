@@ -1,4 +1,4 @@
-import type { CheckItem, CheckPhase, HoldPhase, MeasurePhase, ObservePhase, Phase, PhasePicture, When, ZeroPhase } from './phases';
+import type { CheckItem, CheckPhase, HoldPhase, MeasurePhase, ObservePhase, Phase, PhasePicture, When, ZeroPhase } from '../course/phases';
 
 /** Phases with what most of them share left out: no cautions of their own, always due, closing nothing. */
 type Shape<P extends Phase> = Omit<P, 'kind' | 'cautions' | 'when' | 'closing'> & Partial<Pick<P, 'cautions' | 'when'>>;

@@ -1,10 +1,11 @@
+import type { Boundary, Conclusion, Phase } from '../course/phases';
+import type { PlantModel } from '../plants/plant';
 import type { PressureUnit, Unit, UnitKind } from '../quantities';
 import type { Problem, Result } from '../quantities/result';
 import type { Demand, Gauge, Instrument } from '../sizing/gauge';
 import type { GuardGauge } from '../sizing/guard-gauge';
 import type { VolumeSum } from '../sizing/pipe-volume';
 import type { Fault } from './fault';
-import type { Boundary, Conclusion, Phase } from './phases';
 
 interface Question {
   readonly id: string;
@@ -158,27 +159,6 @@ export const systemKindWords: Readonly<Record<SystemKind, string>> = {
   component: 'Single component',
 };
 
-/** Kinds of simulated plant. */
-export const plantKinds = [
-  'gas',
-  'piping',
-  'meter set',
-  'propane vehicle',
-  'propane tank',
-  'gas line',
-  'water',
-  'drain',
-  'vehicle water',
-  'heating',
-  'underfloor',
-  'water main',
-  'refrigerant',
-  'pool',
-  'dye',
-  'duct',
-] as const;
-export type PlantKind = (typeof plantKinds)[number];
-
 /** A supply that a task needs in one state, and that disturbs another test in the other. */
 export interface SupplyNeed {
   readonly of: 'water' | 'gas';
@@ -219,7 +199,8 @@ export interface Procedure {
   readonly purpose: string;
   /** Kinds of system that it is for, the usual one first. */
   readonly systemKinds: readonly SystemKind[];
-  readonly plant: PlantKind;
+  /** The simulated plant that demonstrations, training and tests run it on. */
+  readonly plant: PlantModel;
   readonly guide: Guide;
   /** Whether the plan sums a pipe schedule, or the answers hold all that is needed. */
   readonly volumeFrom: 'pipes' | 'answers';

@@ -1,3 +1,4 @@
+import type { Condition, Phase } from '../course/phases';
 import { expectedCourse } from '../judging/course';
 import { judge } from '../judging/judge';
 import { planTest } from '../planning/plan';
@@ -5,7 +6,6 @@ import { eventsFor, planFor, planInput } from '../simulation/fixtures';
 import { procedureById, procedures } from '.';
 import { isConclusion } from './conclusions';
 import { domesticGasMillibar } from './domestic-gas-millibar';
-import type { Condition, Phase } from './phases';
 
 /* A procedure is data: what it names must exist, in every combination of its answers. */
 

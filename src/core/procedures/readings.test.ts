@@ -1,13 +1,13 @@
 import fc from 'fast-check';
+import { instrumentOf, unitOfHold } from '../course/instruments';
+import type { HoldPhase } from '../course/phases';
 import type { EventOf, RunEvent } from '../judging/events';
 import { judge } from '../judging/judge';
 import { heldSoFar, isSpoilt, outcomeOf } from '../judging/state';
-import { instrumentOf, unitOfHold } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
 import { compareQuantities, decimal, decimalsOf, fromSi, toSi } from '../quantities';
 import { exampleEvents, examplePlan } from '../simulation/fixtures';
 import { procedures } from '.';
-import type { HoldPhase } from './phases';
 
 /*
  * What must hold of the readings of every procedure: a larger fall or rise is never better, the threshold itself counts, an

@@ -1,7 +1,7 @@
+import type { Band } from '../course/phases';
 import { decimal, multiply, toText } from '../quantities';
 import { type Card, type ConclusionIn, cardOf, type Id, type PhaseIn, type WhenIn } from './card';
 import { step } from './phase-shapes';
-import type { Band } from './phases';
 
 /**
  * Soft pipe gives way after it is raised, which looks like a leak: a first stage lets it, it is topped up once, and must

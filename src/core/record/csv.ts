@@ -1,7 +1,7 @@
+import { instrumentOf, quantityOf } from '../course/instruments';
+import type { ReadQuantity } from '../course/phases';
 import type { RunEvent } from '../judging/events';
-import { instrumentOf, quantityOf } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
-import type { ReadQuantity } from '../procedures/phases';
 import { toText } from '../quantities';
 import type { TestRecord } from './record';
 

@@ -1,10 +1,10 @@
+import { planShape } from '../course/plan-shape';
 import { count, date, hash, is, list, may, name, oneOf, type Shape, shape, text, time, uuid, whole } from '../exact/shape';
 import { eventSchema } from '../judging/events';
-import { planShape } from '../planning/plan-shape';
 import { recordFormat, recordVersion } from './record';
 
+export { planInputShape as planInputSchema, planShape as planSchema } from '../course/plan-shape';
 export { eventSchema } from '../judging/events';
-export { planInputShape as planInputSchema, planShape as planSchema } from '../planning/plan-shape';
 
 /** JSON Schema (2020-12) of the open record: the one definition, checked by every reader and published in docs/. */
 

@@ -1,8 +1,8 @@
+import { instrumentOf, unitOfHold } from '../course/instruments';
+import type { HoldPhase } from '../course/phases';
 import type { Body } from '../judging/events';
 import { inBand } from '../limits';
-import { instrumentOf, unitOfHold } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
-import type { HoldPhase } from '../procedures/phases';
 import { type Decimal, toText } from '../quantities';
 import type { GaugeLog } from './gauge-log';
 

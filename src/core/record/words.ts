@@ -1,4 +1,4 @@
-import type { TestVerdict } from '../procedures/phases';
+import type { TestVerdict } from '../course/phases';
 
 /** What each verdict is called and what it means, in one place for screens, certificates and the command line. */
 export const verdictWords: Readonly<Record<TestVerdict, { readonly title: string; readonly meaning: string }>> = {

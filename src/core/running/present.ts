@@ -1,11 +1,4 @@
-import type { EventOf, ReadingRole, RunEvent } from '../judging/events';
-import { againFrom } from '../judging/fold';
-import type { Judgement } from '../judging/judge';
-import { readingFault } from '../judging/readings';
-import { asItStands, mayStart, readBefore } from '../judging/starts';
-import { heldSoFar, isSpoilt, itemsOf, outcomeOf, type PhaseJudgement } from '../judging/state';
-import { instrumentOf, quantityRead } from '../planning/instruments';
-import type { Plan } from '../planning/plan';
+import { instrumentOf, quantityRead } from '../course/instruments';
 import {
   type CheckItem,
   type CheckPhase,
@@ -17,7 +10,14 @@ import {
   type Phase,
   type ReadQuantity,
   type ZeroPhase,
-} from '../procedures/phases';
+} from '../course/phases';
+import type { EventOf, ReadingRole, RunEvent } from '../judging/events';
+import { againFrom } from '../judging/fold';
+import type { Judgement } from '../judging/judge';
+import { readingFault } from '../judging/readings';
+import { asItStands, mayStart, readBefore } from '../judging/starts';
+import { heldSoFar, isSpoilt, itemsOf, outcomeOf, type PhaseJudgement } from '../judging/state';
+import type { Plan } from '../planning/plan';
 import type { Decimal } from '../quantities';
 import type { Instrument } from '../sizing/gauge';
 

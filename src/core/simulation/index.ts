@@ -1,5 +1,5 @@
-export * from './plant';
+export * from '../plants/plant';
+export * from '../plants/random';
 export * from './plants';
-export * from './random';
 export * from './simulated-gauge';
 export * from './technician';

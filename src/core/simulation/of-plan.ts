@@ -1,4 +1,4 @@
-import type { HoldPhase, MeasurePhase } from '../procedures/phases';
+import type { HoldPhase, MeasurePhase } from '../course/phases';
 import { type exampleFor, examplePlan } from './fixtures';
 
 /* Looks into the plan of a changed example, for tests. */

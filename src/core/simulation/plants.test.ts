@@ -1,6 +1,7 @@
+import type { PlantAct } from '../plants/plant';
+import { procedures } from '../procedures';
 import { toSi } from '../quantities';
 import { examplePlan } from '../simulation/fixtures';
-import type { PlantAct } from './plant';
 import { plantModel, scenarioFor, scenariosFor } from './plants';
 
 /* The three newer plants as worlds of their own: what moves their instruments, and what does not. */
@@ -111,11 +112,12 @@ describe('ducts', () => {
 });
 
 test('each plant knows its faults by name, and no other’s', () => {
-  expect(scenarioFor({ plant: 'duct' }, 'hose-off')?.label).toContain('hose');
-  expect(scenarioFor({ plant: 'water main' }, 'hose-off')).toBeUndefined();
-  expect(scenarioFor({ plant: 'gas' }, 'let-by')).toBeDefined();
-  for (const plant of ['gas', 'piping', 'water main', 'duct'] as const) {
-    const ids = scenariosFor({ plant }).map(({ id }) => id);
+  expect(scenarioFor({ procedure: { id: 'duct-tightness' } }, 'hose-off')?.label).toContain('hose');
+  expect(scenarioFor({ procedure: { id: 'water-main-make-up' } }, 'hose-off')).toBeUndefined();
+  expect(scenarioFor({ procedure: { id: 'domestic-gas-millibar' } }, 'let-by')).toBeDefined();
+  expect(() => plantModel({ procedure: { id: 'guess' } })).toThrow(RangeError);
+  for (const procedure of procedures) {
+    const ids = scenariosFor({ procedure }).map(({ id }) => id);
     expect(new Set(ids).size).toBe(ids.length);
     expect(ids[0]).toBe('sound');
   }

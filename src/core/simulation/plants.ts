@@ -1,38 +1,19 @@
-import type { Plan } from '../planning/plan';
-import type { PlantKind } from '../procedures/procedure';
-import { drainModel, dyeModel } from './drain-plant';
-import { ductModel } from './duct-plant';
-import { mainModel } from './main-plant';
-import { pipingModel, refrigerantModel, vehicleWaterModel } from './piping-plant';
-import type { PlantModel, Scenario } from './plant';
-import { gasLineModel, meterSetModel, tankModel, vehicleModel } from './regulated-plants';
-import { gasModel } from './scenarios';
-import { heatingModel, houseWaterModel, poolModel, underfloorModel } from './water-plants';
+import type { PlantModel, Scenario } from '../plants/plant';
+import { procedureById } from '../procedures';
 
-const models: Readonly<Record<PlantKind, PlantModel>> = {
-  gas: gasModel,
-  piping: pipingModel,
-  'meter set': meterSetModel,
-  'propane vehicle': vehicleModel,
-  'propane tank': tankModel,
-  'gas line': gasLineModel,
-  water: houseWaterModel,
-  drain: drainModel,
-  'vehicle water': vehicleWaterModel,
-  heating: heatingModel,
-  underfloor: underfloorModel,
-  'water main': mainModel,
-  refrigerant: refrigerantModel,
-  pool: poolModel,
-  dye: dyeModel,
-  duct: ductModel,
-};
+/** A plan, or what names one procedure as it does. */
+interface Of {
+  readonly procedure: { readonly id: string };
+}
 
-/** Model of the plant that a plan is for. */
-export const plantModel = ({ plant = 'gas' }: Pick<Plan, 'plant'>): PlantModel => models[plant];
+/** What a plan is of: its procedure's plant. @throws RangeError for a procedure that this program does not know */
+export function plantModel({ procedure }: Of): PlantModel {
+  const found = procedureById(procedure.id);
+  if (found === undefined) throw new RangeError(`no procedure ${procedure.id}`);
+  return found.plant;
+}
 
 /** The hidden faults that a simulation of a plan knows. */
-export const scenariosFor = (plan: Pick<Plan, 'plant'>): readonly Scenario[] => plantModel(plan).scenarios;
+export const scenariosFor = (plan: Of): readonly Scenario[] => plantModel(plan).scenarios;
 
-export const scenarioFor = (plan: Pick<Plan, 'plant'>, id: string): Scenario | undefined =>
-  scenariosFor(plan).find((scenario) => scenario.id === id);
+export const scenarioFor = (plan: Of, id: string): Scenario | undefined => scenariosFor(plan).find((scenario) => scenario.id === id);

@@ -1,8 +1,8 @@
+import { instrumentsOf } from '../course/instruments';
 import type { RunEvent } from '../judging/events';
-import { instrumentsOf } from '../planning/instruments';
 import type { Plan } from '../planning/plan';
+import type { PlantAct, PlantTrack } from '../plants/plant';
 import { isPressureUnit, toSi } from '../quantities';
-import type { PlantAct, PlantTrack } from './plant';
 import { plantModel, scenarioFor } from './plants';
 
 /** The plant that a run's `plant` events describe, or none when no scenario was chosen. Always labelled simulated. */

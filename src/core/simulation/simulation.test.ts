@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { canonical } from '../exact/canonical';
 import { balancePressure } from '../physics/two-way-flow';
+import { GasTrack, soundPlant } from '../plants/gas-plant';
+import type { PlantAct } from '../plants/plant';
+import { bellAt, randomAt, uuidAt } from '../plants/random';
+import { scenarios } from '../procedures/domestic-gas-millibar/plant';
 import { toSi } from '../quantities';
 import { eventsFor, jobFor, planFor } from './fixtures';
-import { GasTrack } from './gas-plant';
-import type { PlantAct } from './plant';
-import { bellAt, randomAt, uuidAt } from './random';
-import { scenarioById, soundPlant } from './scenarios';
 import { simulateRun } from './technician';
 
 const raised = (mbar: number): PlantAct[] => [
@@ -44,14 +44,14 @@ describe('the plant (DOMAIN 3.13)', () => {
   });
 
   test('before anything is done it shows its zero error, after zeroing none', () => {
-    const plant = scenarioById('unzeroed')?.change(sound);
+    const plant = scenarios.find(({ id }) => id === 'unzeroed')?.change(sound);
     if (plant === undefined) throw new Error('no scenario');
     expect(Number(new GasTrack(plant, []).shownAt(5000))).toBeCloseTo(0.6, 1);
     expect(Math.abs(Number(new GasTrack(plant, raised(20).slice(0, 1)).shownAt(5000)))).toBeLessThan(0.01);
   });
 
   test('a masked leak stands still at test pressure and rises at let-by pressure', () => {
-    const plant = scenarioById('masked-leak')?.change(sound);
+    const plant = scenarios.find(({ id }) => id === 'masked-leak')?.change(sound);
     if (plant === undefined) throw new Error('no scenario');
     expect(Math.abs(new GasTrack(plant, raised(20.5)).pressureAt(121_000) - 20.5)).toBeLessThan(0.05);
     expect(new GasTrack(plant, raised(8.5)).pressureAt(61_000) - 8.5).toBeGreaterThan(0.5);

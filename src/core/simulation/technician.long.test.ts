@@ -1,6 +1,6 @@
+import { instrumentOf } from '../course/instruments';
 import type { RunEvent } from '../judging/events';
 import { judge } from '../judging/judge';
-import { instrumentOf } from '../planning/instruments';
 import { procedures } from '../procedures';
 import { decimal } from '../quantities';
 import { eventsFor, exampleDay, exampleEvents, examplePlan, jobFor } from './fixtures';

@@ -1,11 +1,5 @@
-import type { Body, Envelope, ReadingRole, RunEvent } from '../judging/events';
-import { guardText } from '../judging/guard-text';
-import { type Judgement, judge } from '../judging/judge';
-import { heldSoFar, isSpoilt } from '../judging/state';
-import { makeUpPoints } from '../limits';
-import { aimOf, inPlanUnit } from '../planning/gauge-scale';
-import { instrumentOf, quantityOf } from '../planning/instruments';
-import type { Plan } from '../planning/plan';
+import { aimOf, inPlanUnit } from '../course/gauge-scale';
+import { instrumentOf, quantityOf } from '../course/instruments';
 import {
   type CheckPhase,
   fieldsAt,
@@ -15,11 +9,17 @@ import {
   type Phase,
   type ReadQuantity,
   type ZeroPhase,
-} from '../procedures/phases';
+} from '../course/phases';
+import type { Body, Envelope, ReadingRole, RunEvent } from '../judging/events';
+import { guardText } from '../judging/guard-text';
+import { type Judgement, judge } from '../judging/judge';
+import { heldSoFar, isSpoilt } from '../judging/state';
+import { makeUpPoints } from '../limits';
+import type { Plan } from '../planning/plan';
+import type { PlantAct, PlantTrack, Scenario } from '../plants/plant';
+import { randomAt, uuidAt } from '../plants/random';
 import { decimal, fromSi, toSi, type Unit } from '../quantities';
-import type { PlantAct, PlantTrack, Scenario } from './plant';
 import { plantModel } from './plants';
-import { randomAt, uuidAt } from './random';
 import { actOf, seedOf } from './simulated-gauge';
 
 export interface Job {

@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { fallForLoss } from '../physics/water-stiffness';
 import type { Plan } from '../planning/plan';
+import { HydraulicTrack, leakOver, softnessAt, soundWater } from '../plants/hydraulic-plant';
+import type { PlantAct, PlantTrack } from '../plants/plant';
 import { procedures } from '../procedures';
 import { toSi, type Unit } from '../quantities';
 import { examplePlan } from './fixtures';
-import { HydraulicTrack, leakOver, softnessAt, soundWater } from './hydraulic-plant';
-import type { PlantAct, PlantTrack } from './plant';
 import { plantModel, scenariosFor } from './plants';
 import { actOf } from './simulated-gauge';
 

@@ -1,4 +1,4 @@
-import type { CheckItem } from '../procedures/phases';
+import type { CheckItem } from '../course/phases';
 import { bad, good, type PressureUnit, type Result, unitLabel } from '../quantities';
 
 /** A pressure on the way up, and how long to pause there. */

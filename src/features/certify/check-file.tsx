@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { TestVerdict } from '@/core/procedures/phases';
+import type { TestVerdict } from '@/core/course/phases';
 import { verdictWords } from '@/core/record/words';
 import { input } from '@/ui/classes';
 import { Notice } from '@/ui/notice';

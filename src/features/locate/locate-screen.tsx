@@ -1,12 +1,12 @@
 'use client';
 
 import { useMemo, useState } from 'react';
+import { instrumentOf } from '@/core/course/instruments';
 import { timeText } from '@/core/limits';
 import { nextSearch } from '@/core/locating/isolation-plan';
 import { hiddenLeak, likelihoods, subtree } from '@/core/locating/likelihood';
 import { fallenHold, isolationSeconds, searchLog, simulatedIsolation } from '@/core/locating/search-log';
 import { firstSections, type Section } from '@/core/locating/sections';
-import { instrumentOf } from '@/core/planning/instruments';
 import { seedOf } from '@/core/simulation/simulated-gauge';
 import { useField } from '@/features/field/field';
 import { FieldHeader } from '@/features/field/field-header';

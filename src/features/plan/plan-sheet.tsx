@@ -1,10 +1,10 @@
 import { useState } from 'react';
+import { unitOfHold } from '@/core/course/instruments';
+import type { HoldPhase, Phase } from '@/core/course/phases';
 import { expectedCourse } from '@/core/judging/course';
 import { judge } from '@/core/judging/judge';
 import { holdRule, measureRule, timeText } from '@/core/limits';
-import { unitOfHold } from '@/core/planning/instruments';
 import type { Plan, Planned } from '@/core/planning/plan';
-import type { HoldPhase, Phase } from '@/core/procedures/phases';
 import type { Procedure } from '@/core/procedures/procedure';
 import { readDecimal, toNumber, unitLabel } from '@/core/quantities';
 import { input } from '@/ui/classes';

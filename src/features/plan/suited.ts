@@ -1,4 +1,4 @@
-import { demandOf } from '@/core/planning/instruments';
+import { demandOf } from '@/core/course/instruments';
 import { type PlanInput, planTest } from '@/core/planning/plan';
 import type { Procedure, Role } from '@/core/procedures';
 import { isPressureUnit, toSi, unitKind } from '@/core/quantities';

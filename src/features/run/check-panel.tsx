@@ -2,10 +2,10 @@
 
 import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
+import type { CheckItem, CheckPhase } from '@/core/course/phases';
 import type { CheckState } from '@/core/judging/events';
 import type { PhaseJudgement } from '@/core/judging/judge';
 import { itemsOf } from '@/core/judging/state';
-import type { CheckItem, CheckPhase } from '@/core/procedures/phases';
 import type { Gauge } from '@/core/sizing/gauge';
 import { now } from '@/features/field/clock';
 import { button, input, quietButton } from '@/ui/classes';

@@ -1,11 +1,11 @@
 'use client';
 
 import { useMemo } from 'react';
+import { unitOfHold } from '@/core/course/instruments';
 import { heldSoFar } from '@/core/judging/state';
 import { warmthOf } from '@/core/judging/trace';
-import { unitOfHold } from '@/core/planning/instruments';
+import type { PlantTrack } from '@/core/plants/plant';
 import { unitLabel } from '@/core/quantities';
-import type { PlantTrack } from '@/core/simulation/plant';
 import type { OpenRun } from '@/features/field/use-run';
 import { useSize } from '@/ui/use-size';
 import { CoursePicture } from './pictures/course-picture';

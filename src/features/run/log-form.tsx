@@ -2,8 +2,8 @@
 
 import { proxy, wrap } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import { instrumentOf } from '@/core/planning/instruments';
-import type { HoldPhase } from '@/core/procedures/phases';
+import { instrumentOf } from '@/core/course/instruments';
+import type { HoldPhase } from '@/core/course/phases';
 import { type PressureUnit, unitLabel } from '@/core/quantities';
 import type { GaugeLog, LogMapping } from '@/core/record/gauge-log';
 import { firstWindow, type LogWindow, logEvents, logFault, rowText } from '@/core/record/log-window';

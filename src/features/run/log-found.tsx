@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef } from 'react';
+import type { HoldPhase } from '@/core/course/phases';
 import { timeText } from '@/core/limits';
-import type { HoldPhase } from '@/core/procedures/phases';
 import type { GaugeLog } from '@/core/record/gauge-log';
 import { endFor, firstWindow, type LogWindow } from '@/core/record/log-window';
 import { quietButton } from '@/ui/classes';

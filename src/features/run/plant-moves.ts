@@ -1,11 +1,11 @@
+import { aimOf, onGauge } from '@/core/course/gauge-scale';
+import { instrumentOf, quantityRead, unitOfHold } from '@/core/course/instruments';
+import { type MeasurePhase, middleOf, type Phase } from '@/core/course/phases';
 import type { EventOf, RunEvent } from '@/core/judging/events';
 import type { PhaseJudgement } from '@/core/judging/judge';
 import { heldSoFar } from '@/core/judging/state';
 import { inBand, makeUpPoints } from '@/core/limits';
-import { aimOf, onGauge } from '@/core/planning/gauge-scale';
-import { instrumentOf, quantityRead, unitOfHold } from '@/core/planning/instruments';
 import type { Plan } from '@/core/planning/plan';
-import { type MeasurePhase, middleOf, type Phase } from '@/core/procedures/phases';
 import { decimal, fromSi, toSi, unitLabel } from '@/core/quantities';
 import type { Ask } from './run-model';
 

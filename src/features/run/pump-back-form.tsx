@@ -1,7 +1,7 @@
 import { useState } from 'react';
+import { instrumentOf, quantityOf } from '@/core/course/instruments';
 import { heldSoFar } from '@/core/judging/state';
 import { typedFigure } from '@/core/judging/typed-figure';
-import { instrumentOf, quantityOf } from '@/core/planning/instruments';
 import { fromSi, toSi, unitLabel } from '@/core/quantities';
 import type { Instrument } from '@/core/sizing/gauge';
 import { type Moment, thisMoment } from '@/features/field/log';

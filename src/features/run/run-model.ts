@@ -1,11 +1,11 @@
+import { bandOnGauge, inPlanUnit, onGauge } from '@/core/course/gauge-scale';
+import { instrumentOf, quantityOf, unitOfHold } from '@/core/course/instruments';
+import { type HoldPhase, type Phase, thresholdOf } from '@/core/course/phases';
 import type { Estimate, Point } from '@/core/judging/estimate';
 import type { EventOf, RunEvent } from '@/core/judging/events';
 import type { Judgement, PhaseJudgement } from '@/core/judging/judge';
 import { heldSoFar } from '@/core/judging/state';
-import { bandOnGauge, inPlanUnit, onGauge } from '@/core/planning/gauge-scale';
-import { instrumentOf, quantityOf, unitOfHold } from '@/core/planning/instruments';
 import type { Plan } from '@/core/planning/plan';
-import { type HoldPhase, type Phase, thresholdOf } from '@/core/procedures/phases';
 import { decimalsOf, unitLabel } from '@/core/quantities';
 import { type Ask, present } from '@/core/running';
 

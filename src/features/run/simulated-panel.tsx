@@ -1,7 +1,7 @@
 'use client';
 
+import { instrumentsOf } from '@/core/course/instruments';
 import type { RunEvent } from '@/core/judging/events';
-import { instrumentsOf } from '@/core/planning/instruments';
 import type { Plan } from '@/core/planning/plan';
 import { isPressureUnit, unitLabel } from '@/core/quantities';
 import { scenarioFor, scenariosFor } from '@/core/simulation/plants';

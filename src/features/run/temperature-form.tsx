@@ -1,7 +1,7 @@
 import { useState } from 'react';
+import type { ReadQuantity } from '@/core/course/phases';
 import { readPipeTemperature } from '@/core/judging/pipe-temperature';
 import { spanOf } from '@/core/judging/state';
-import type { ReadQuantity } from '@/core/procedures/phases';
 import {
   atmosphereFromBarometer,
   type Problem,

@@ -1,12 +1,12 @@
 'use client';
 
 import { useCallback, useRef, useState } from 'react';
+import type { CheckItem } from '@/core/course/phases';
 import type { CheckState, EventOf, ReadingSource, RunEvent } from '@/core/judging/events';
 import { sampled, sampleStepMs } from '@/core/judging/sampling';
 import { heldSoFar, outcomeOf } from '@/core/judging/state';
-import type { CheckItem } from '@/core/procedures/phases';
+import type { PlantTrack } from '@/core/plants/plant';
 import { decimal, isPressureUnit } from '@/core/quantities';
-import type { PlantTrack } from '@/core/simulation/plant';
 import { now } from '@/features/field/clock';
 import { type Moment, thisMoment } from '@/features/field/log';
 import type { OpenRun } from '@/features/field/use-run';

@@ -1,10 +1,10 @@
 'use client';
 
 import { useEffect, useMemo, useState } from 'react';
+import { instrumentsOf } from '@/core/course/instruments';
 import type { RunEvent } from '@/core/judging/events';
-import { instrumentsOf } from '@/core/planning/instruments';
 import type { Plan } from '@/core/planning/plan';
-import type { PlantTrack } from '@/core/simulation/plant';
+import type { PlantTrack } from '@/core/plants/plant';
 
 type Simulation = typeof import('@/core/simulation/simulated-gauge');
 /** Kept once it is here, so that a screen opened again has its gauge at once. */

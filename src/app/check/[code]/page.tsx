@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import type { TestVerdict } from '@/core/procedures/phases';
+import type { TestVerdict } from '@/core/course/phases';
 import { verdictWords } from '@/core/record/words';
 import { CheckFile } from '@/features/certify/check-file';
 import { checkByCode } from '@/server/certificates';

@@ -1,14 +1,15 @@
+import type { CheckItem } from '../../course/phases';
 import { compare, decimal, exactSi, type PressureUnit, parseQuantity } from '../../quantities';
 import { good, type Problem, type Result } from '../../quantities/result';
 import { type Gauge, gaugeClass } from '../../sizing/gauge';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn, type WhenIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
-import type { CheckItem } from '../phases';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
 import { faults } from './faults';
 import { isPipeworkOnly, type MeterClass, meterOf, meters, permitted, permittedFigures } from './meters';
+import { plant } from './plant';
 
 /** Domestic low-pressure natural gas, millibar school (DOMAIN 5.1). */
 
@@ -453,7 +454,7 @@ export const domesticGasMillibar: Procedure = {
   purpose:
     'Shows that a domestic natural-gas installation after the meter regulator holds its pressure, once the supply valve is proved not to let by.',
   systemKinds: ['gas'],
-  plant: 'gas',
+  plant,
   volumeFrom: 'pipes',
   roles: [],
   phases: card.names,

@@ -1,14 +1,15 @@
+import type { MeasureCriterion } from '../../course/phases';
 import { levelLoss, openingArea } from '../../physics/static-head';
 import { fromSi, good, type LengthUnit, type Problem, type Result } from '../../quantities';
 import type { Instrument } from '../../sizing/gauge';
 import { optionalIn, quantityIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
-import type { MeasureCriterion } from '../phases';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
 import { faults } from './faults';
+import { plant } from './plant';
 
 const card = cardOf({
   prepare: 'check',
@@ -266,7 +267,7 @@ export const drainLevel: Procedure = {
   school: 'Standing-level school',
   purpose: 'Shows whether the drains under a slab hold standing water, with a ball set in the outgoing pipe.',
   systemKinds: ['drain'],
-  plant: 'drain',
+  plant,
   medium: 'water, standing',
   volumeFrom: 'answers',
   roles: [{ role: 'rule', label: 'Rule or level mark', quantity: 'length', needed: () => true }],

@@ -1,3 +1,4 @@
+import type { MeasurePoint } from '../../course/phases';
 import { areaLimit, classExponent, classLeakage, type DuctClass, ductClasses } from '../../physics/duct-flow';
 import { type FlowUnit, fromSi, good, type Problem, type Result, toSi, unitLabel } from '../../quantities';
 import type { Instrument } from '../../sizing/gauge';
@@ -5,11 +6,11 @@ import { chooseRing } from '../../sizing/rings';
 import { optionalIn, quantityIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
 import { step, stepIf } from '../phase-shapes';
-import type { MeasurePoint } from '../phases';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity, askText } from '../questions';
 import { example } from './example';
 import { faults } from './faults';
+import { plant } from './plant';
 
 const card = cardOf({
   prepare: 'check',
@@ -292,7 +293,7 @@ export const ductTightness: Procedure = {
   purpose:
     'Measures what a duct system loses with all its ducts at one pressure, against a limit. It says nothing of each duct at its own working pressure.',
   systemKinds: ['duct'],
-  plant: 'duct',
+  plant,
   medium: 'air',
   volumeFrom: 'answers',
   roles: [{ role: 'flow', label: 'Fan with its ring', quantity: 'flow', needed: () => true }],

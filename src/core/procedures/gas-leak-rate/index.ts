@@ -9,6 +9,7 @@ import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
 import { faults } from './faults';
+import { plant } from './plant';
 
 /** Gas leak rate and serviceability, litres-per-hour school (DOMAIN 5.6). */
 
@@ -368,7 +369,7 @@ export const gasLeakRateProcedure: Procedure = {
   purpose:
     'Measures how many litres an hour an existing gas line loses, and says whether it may stay in use; proves new pipework by strength and tightness.',
   systemKinds: ['gas', 'propane'],
-  plant: 'gas line',
+  plant,
   medium: 'the gas itself at working pressure, or air',
   volumeFrom: 'pipes',
   roles: [{ role: 'strength', label: 'Strength gauge', quantity: 'pressure', needed: ({ work }) => work === 'new', orGauge: true }],

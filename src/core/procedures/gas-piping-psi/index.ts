@@ -1,3 +1,4 @@
+import type { CheckItem } from '../../course/phases';
 import { atmosphereAt, compare, decimal, fromSi, good, type Problem, type Result, refuse, subtract, toSi, toText } from '../../quantities';
 import { bandUnderRating, overRating, parseComponents } from '../../sizing/components';
 import { cubicFeet, gasSight, oneStep, secondsForLeak, storedAdvice } from '../../sizing/gas-hold';
@@ -6,10 +7,10 @@ import { type HoldTime, holdByVolume, minutesOf } from '../../sizing/volume-hold
 import { answerLabel, optionalIn, quantityIn } from '../answers';
 import { cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
-import type { CheckItem } from '../phases';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { example } from './example';
 import { faults } from './faults';
+import { plant } from './plant';
 import { parameters } from './questions';
 
 /** Gas piping under air, psi school, in two stages (DOMAIN 5.3). */
@@ -371,7 +372,7 @@ export const gasPipingPsi: Procedure = {
   school: 'Psi school',
   purpose: 'Shows that gas piping holds air up to its stops, and then with the stops open, before any gas is let in.',
   systemKinds: ['gas'],
-  plant: 'piping',
+  plant,
   medium: 'air, nitrogen or carbon dioxide',
   volumeFrom: 'pipes',
   roles: [

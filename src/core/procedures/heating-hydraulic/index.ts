@@ -11,6 +11,7 @@ import { askChoice, askQuantity } from '../questions';
 import { relaxed, relaxingConclusions, relaxingStages } from '../relaxation';
 import { example } from './example';
 import { faults } from './faults';
+import { plant } from './plant';
 
 /** Heating and water pipework, hydraulic, in two stages (DOMAIN 5.10). */
 
@@ -333,7 +334,7 @@ export const heatingHydraulic: Procedure = {
   purpose:
     'Shows with cold water under pressure that heating or water pipework holds, in a stage that lets soft pipe relax and a stage that judges.',
   systemKinds: ['heating', 'water', 'component'],
-  plant: 'heating',
+  plant,
   medium: 'cold water',
   volumeFrom: 'pipes',
   roles: [{ role: 'pump', label: 'Pump’s water count', quantity: 'volume', needed: ({ air }) => air === 'yes' }],

@@ -8,6 +8,7 @@ import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
 import { faults } from './faults';
+import { plant } from './plant';
 
 /** Turning a gas meter set on, inches-of-water school (DOMAIN 5.2). */
 
@@ -281,7 +282,7 @@ export const meterTurnOn: Procedure = {
   school: 'Inches-of-water school',
   purpose: 'Shows before a meter is turned on that its regulator locks up, its inlet stop does not seep, and the piping behind it holds.',
   systemKinds: ['gas'],
-  plant: 'meter set',
+  plant,
   medium: 'natural gas at working pressure',
   volumeFrom: 'pipes',
   roles: [{ role: 'dial', label: 'Meter’s test dial', quantity: 'turns', needed: () => true }],

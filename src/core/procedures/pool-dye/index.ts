@@ -7,6 +7,7 @@ import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askText } from '../questions';
 import { example } from './example';
 import { faults } from './faults';
+import { plant } from './plant';
 
 /** Pool and spa lines by static dye: it can find a leak, and never clears a line (DOMAIN 5.15). */
 
@@ -131,7 +132,7 @@ export const poolDye: Procedure = {
   school: 'Static dye school',
   purpose: 'Looks whether a line draws in dye at rest. It can find a leak below the water level, and never clears a line.',
   systemKinds: ['pool'],
-  plant: 'dye',
+  plant,
   medium: 'pool water at rest, with dye',
   volumeFrom: 'answers',
   noGauge: true,

@@ -1,3 +1,4 @@
+import type { CheckItem } from '../../course/phases';
 import { endThrust, frictionPlugN } from '../../physics/end-thrust';
 import { fromSi, good, type Problem, type Result, toSi } from '../../quantities';
 import { oneStep, thrustWords } from '../../sizing/gas-hold';
@@ -9,11 +10,11 @@ import { waterSight } from '../../sizing/water-hold';
 import { quantityIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn, type WhenIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
-import type { CheckItem } from '../phases';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity, askText } from '../questions';
 import { example } from './example';
 import { faults } from './faults';
+import { plant } from './plant';
 
 /** Pool and spa lines under pressure (DOMAIN 5.14). */
 
@@ -300,7 +301,7 @@ export const poolLines: Procedure = {
   school: 'Plug school',
   purpose: 'Shows line by line whether the buried pipes of a pool or spa hold water under pressure.',
   systemKinds: ['pool'],
-  plant: 'pool',
+  plant,
   medium: 'water; air only to locate',
   volumeFrom: 'answers',
   roles: [],

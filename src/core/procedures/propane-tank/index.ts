@@ -9,6 +9,7 @@ import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
 import { faults } from './faults';
+import { plant } from './plant';
 
 /** Propane from tank to appliance: a safety check with an appliance round (DOMAIN 5.5). */
 
@@ -329,7 +330,7 @@ export const propaneTank: Procedure = {
   purpose:
     'A safety check of a propane installation: a short hold at the tank, a round of all appliances meanwhile, and a low-pressure hold where one wants to see more.',
   systemKinds: ['propane'],
-  plant: 'propane tank',
+  plant,
   medium: 'propane',
   volumeFrom: 'pipes',
   roles: [{ role: 'low', label: 'Low-pressure gauge', quantity: 'pressure', needed: ({ low }) => low === 'yes' }],

@@ -6,6 +6,7 @@ import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice } from '../questions';
 import { example } from './example';
 import { faults } from './faults';
+import { plant } from './plant';
 
 /** Propane in a vehicle or small coach (DOMAIN 5.4). */
 
@@ -285,7 +286,7 @@ export const propaneVehicle: Procedure = {
   school: 'Inches-of-water school',
   purpose: 'Shows that the propane system of a vehicle or small coach holds at low pressure, and that its cylinder valve lets nothing by.',
   systemKinds: ['propane'],
-  plant: 'propane vehicle',
+  plant,
   medium: 'propane at working pressure',
   volumeFrom: 'pipes',
   roles: [],

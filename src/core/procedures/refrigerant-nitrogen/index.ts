@@ -10,6 +10,7 @@ import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
 import { faults } from './faults';
+import { plant } from './plant';
 
 const card = cardOf({
   prepare: 'check',
@@ -443,7 +444,7 @@ export const refrigerantNitrogen: Procedure = {
   purpose:
     'Shows under dry nitrogen that refrigerant pipework bears its strength pressure, and then that it is tight at the pressure that it may see.',
   systemKinds: ['refrigerant'],
-  plant: 'refrigerant',
+  plant,
   medium: 'oxygen-free dry nitrogen',
   volumeFrom: 'pipes',
   roles: [],

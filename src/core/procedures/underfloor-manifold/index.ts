@@ -1,3 +1,4 @@
+import type { CheckItem } from '../../course/phases';
 import { fromSi, good, type Problem, type Result, toSi } from '../../quantities';
 import { bandUnderRating, overRating, parseComponents, seenBy, weakest } from '../../sizing/components';
 import { gasSight, oneStep, storedAdvice } from '../../sizing/gas-hold';
@@ -5,12 +6,12 @@ import { waterSight } from '../../sizing/water-hold';
 import { quantityIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
-import type { CheckItem } from '../phases';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { relaxed, relaxingConclusions, relaxingStages } from '../relaxation';
 import { example } from './example';
 import { faults } from './faults';
+import { plant } from './plant';
 
 /** Underfloor heating at its manifold (DOMAIN 5.11). */
 
@@ -265,7 +266,7 @@ export const underfloorManifold: Procedure = {
   school: 'Manifold school',
   purpose: 'Shows before the screed is laid that every loop of an underfloor manifold holds, and keeps watch while it is laid.',
   systemKinds: ['heating'],
-  plant: 'underfloor',
+  plant,
   medium: 'water; air only where frost threatens',
   volumeFrom: 'pipes',
   roles: [],

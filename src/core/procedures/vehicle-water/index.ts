@@ -8,6 +8,7 @@ import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
 import { faults } from './faults';
+import { plant } from './plant';
 
 /** A vehicle's water system under air (DOMAIN 5.9). */
 
@@ -227,7 +228,7 @@ export const vehicleWater: Procedure = {
   school: 'Psi school',
   purpose: 'Shows that a vehicle’s water system holds air, so that it can be proved without water in winter or before first use.',
   systemKinds: ['water'],
-  plant: 'vehicle water',
+  plant,
   medium: 'oil-free air',
   volumeFrom: 'pipes',
   roles: [],

@@ -8,6 +8,7 @@ import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
 import { faults } from './faults';
+import { plant } from './plant';
 
 /** Static isolation hold of a water service at its own pressure (DOMAIN 5.7). */
 
@@ -252,7 +253,7 @@ export const waterIsolation: Procedure = {
   school: 'Static school',
   purpose: 'Shows at the supply’s own pressure, with the supply shut, whether the water pipes of a house lose water.',
   systemKinds: ['water'],
-  plant: 'water',
+  plant,
   medium: 'water at supply pressure',
   volumeFrom: 'pipes',
   roles: [],

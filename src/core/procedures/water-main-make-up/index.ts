@@ -12,6 +12,7 @@ import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity, askText } from '../questions';
 import { example } from './example';
 import { faults } from './faults';
+import { plant } from './plant';
 
 const card = cardOf({
   prepare: 'check',
@@ -279,7 +280,7 @@ export const waterMainMakeUp: Procedure = {
   purpose:
     'Shows that a new water main of iron, steel or PVC loses no more water under pressure than is allowed for its size, and shows no leak.',
   systemKinds: ['water main'],
-  plant: 'water main',
+  plant,
   medium: 'water',
   volumeFrom: 'answers',
   roles: [{ role: 'vessel', label: 'Measuring vessel', quantity: 'volume', needed: () => true }],

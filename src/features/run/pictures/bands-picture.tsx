@@ -1,7 +1,7 @@
 import { scaleLinear } from 'd3-scale';
+import { inPlanUnit } from '@/core/course/gauge-scale';
+import type { MeasurePhase } from '@/core/course/phases';
 import { pointsOf } from '@/core/judging/state';
-import { inPlanUnit } from '@/core/planning/gauge-scale';
-import type { MeasurePhase } from '@/core/procedures/phases';
 import { type Unit, unitLabel } from '@/core/quantities';
 import { stateOf } from './scene';
 import type { SceneProps } from './scenery';

@@ -1,4 +1,4 @@
-import type { Phase } from '@/core/procedures/phases';
+import type { Phase } from '@/core/course/phases';
 
 export interface Block {
   readonly phase: Phase;

@@ -1,4 +1,4 @@
-import type { HoldPhase } from '@/core/procedures/phases';
+import type { HoldPhase } from '@/core/course/phases';
 import { startOf } from './scene';
 import type { SceneProps } from './scenery';
 

@@ -1,5 +1,5 @@
+import type { HoldPhase } from '@/core/course/phases';
 import { type LimitLine as RoomLine, roomOfHold } from '@/core/limits';
-import type { HoldPhase } from '@/core/procedures/phases';
 import type { Unit } from '@/core/quantities';
 
 /** A line that a hold must not reach, in the hold's unit. */

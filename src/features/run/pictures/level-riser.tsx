@@ -1,6 +1,6 @@
+import { inPlanUnit } from '@/core/course/gauge-scale';
+import { type HoldPhase, thresholdOf } from '@/core/course/phases';
 import { heldSoFar } from '@/core/judging/state';
-import { inPlanUnit } from '@/core/planning/gauge-scale';
-import { type HoldPhase, thresholdOf } from '@/core/procedures/phases';
 import { startOf } from './scene';
 import type { SceneProps } from './scenery';
 

@@ -1,9 +1,9 @@
+import { instrumentOf } from '@/core/course/instruments';
+import type { MeasurePhase } from '@/core/course/phases';
 import type { EventOf } from '@/core/judging/events';
 import { heldSoFar, pointsOf } from '@/core/judging/state';
 import { makeUpPoints } from '@/core/limits';
 import { mainAllowance, meanPressure } from '@/core/physics/main-allowance';
-import { instrumentOf } from '@/core/planning/instruments';
-import type { MeasurePhase } from '@/core/procedures/phases';
 import { fromSi, toSi, unitLabel } from '@/core/quantities';
 import { phaseReadings } from '../run-model';
 import { stateOf } from './scene';

@@ -1,9 +1,9 @@
+import { inPlanUnit } from '@/core/course/gauge-scale';
+import { quantityRead, unitOfHold } from '@/core/course/instruments';
+import type { HoldPhase, Phase } from '@/core/course/phases';
 import type { Judgement, PhaseJudgement } from '@/core/judging/judge';
 import { heldSoFar } from '@/core/judging/state';
-import { inPlanUnit } from '@/core/planning/gauge-scale';
-import { quantityRead, unitOfHold } from '@/core/planning/instruments';
 import type { Plan } from '@/core/planning/plan';
-import type { HoldPhase, Phase } from '@/core/procedures/phases';
 import { fromSi, isPressureUnit, toSi, type Unit } from '@/core/quantities';
 
 /** Where a picture is drawn, px. */

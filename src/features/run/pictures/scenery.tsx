@@ -1,9 +1,9 @@
+import type { Phase } from '@/core/course/phases';
 import type { RunEvent } from '@/core/judging/events';
 import type { Judgement } from '@/core/judging/judge';
 import { itemsOf, outcomeOf } from '@/core/judging/state';
 import type { Traced } from '@/core/judging/trace';
 import type { Plan } from '@/core/planning/plan';
-import type { Phase } from '@/core/procedures/phases';
 import { AirPicture } from './air-picture';
 import { ApplianceRound } from './appliance-round';
 import { BandsPicture } from './bands-picture';

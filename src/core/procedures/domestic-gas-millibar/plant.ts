@@ -1,8 +1,8 @@
-import { type GasPlant, GasTrack, stepMbar } from './gas-plant';
-import type { PlantModel, Scenario } from './plant';
+import { type GasPlant, GasTrack, soundPlant } from '../../plants/gas-plant';
+import type { PlantModel, Scenario } from '../../plants/plant';
 
 /** Domestic gas installations with hidden faults. */
-export interface GasScenario extends Scenario {
+interface GasScenario extends Scenario {
   readonly change: (plant: GasPlant) => GasPlant;
 }
 
@@ -40,27 +40,11 @@ export const scenarios: readonly GasScenario[] = [
   { id: 'sticky', label: 'Sticky gauge', change: (plant) => withFault(plant, { stictionMbar: 0.4 }) },
 ];
 
-export const scenarioById = (id: string): GasScenario | undefined => scenarios.find((scenario) => scenario.id === id);
-
-/** A sound domestic installation of a volume with a gauge of a readability; supply below the band's lock-up. */
-export const soundPlant = (seed: number, volumeL: number, gauge: Pick<GasPlant['gauge'], 'unit' | 'readability'>): GasPlant => ({
-  seed,
-  volumeL,
-  pipeworkLeakLh: 0,
-  applianceLeakLh: 0,
-  letByLh: 0,
-  supplyMbar: 25,
-  lockUpMbar: 25,
-  warmingKPerMin: 0,
-  startC: 15,
-  gauge: { unit: gauge.unit, readability: gauge.readability, zeroErrorMbar: 0, noiseMbar: stepMbar(gauge) * 0.12, stictionMbar: 0 },
-});
-
-/** Model of the installations of the millibar school. */
-export const gasModel: PlantModel = {
+/** Installations of the millibar school. */
+export const plant: PlantModel = {
   scenarios,
   track: (plan, id, seed, acts) => {
     const sound = soundPlant(seed, Number(plan.volume.litres), plan.gauge);
-    return new GasTrack(scenarioById(id)?.change(sound) ?? sound, acts);
+    return new GasTrack(scenarios.find((one) => one.id === id)?.change(sound) ?? sound, acts);
   },
 };

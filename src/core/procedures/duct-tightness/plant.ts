@@ -1,12 +1,12 @@
-import { instrumentOf } from '../planning/instruments';
-import type { Plan } from '../planning/plan';
-import type { MeasurePoint, ReadQuantity } from '../procedures/phases';
-import { toSi } from '../quantities';
-import { type PlantAct, type PlantModel, type PlantTrack, type Scenario, shownAs } from './plant';
-import { bellAt } from './random';
+import { instrumentOf } from '../../course/instruments';
+import type { MeasurePoint, ReadQuantity } from '../../course/phases';
+import type { PlanShape as Plan } from '../../course/plan-shape';
+import { type PlantModel, type PlantTrack, type Scenario, shownAs } from '../../plants/plant';
+import { bellAt } from '../../plants/random';
+import { toSi } from '../../quantities';
 
 /** A duct system with a fan on it (DOMAIN 3.6, 10): Q = C·Δpⁿ, the rig's own leakage on top. SI throughout. */
-export interface DuctPlant {
+interface DuctPlant {
   readonly seed: number;
   /** Flow at the reference pressure, m³/s, without the rig's. */
   readonly flowAtReference: number;
@@ -23,7 +23,7 @@ interface DuctScenario extends Scenario {
   readonly change: (plant: DuctPlant, limit: number) => DuctPlant;
 }
 
-const ductScenarios: readonly DuctScenario[] = [
+const scenarios: readonly DuctScenario[] = [
   { id: 'sound', label: 'Tight ducts', change: (plant) => plant },
   { id: 'leaky', label: 'Leaky ducts', change: (plant, limit) => ({ ...plant, flowAtReference: limit * 1.6 }) },
   {
@@ -77,9 +77,9 @@ class DuctTrack implements PlantTrack {
   }
 }
 
-export const ductModel: PlantModel = {
-  scenarios: ductScenarios,
-  track: (plan, id, seed, _: readonly PlantAct[]) => {
+export const plant: PlantModel = {
+  scenarios,
+  track: (plan, id, seed) => {
     const criterion = plan.phases.flatMap((phase) =>
       phase.kind === 'measure' && phase.limit.kind === 'flow-at-most' ? [phase.limit] : [],
     )[0];
@@ -94,6 +94,6 @@ export const ductModel: PlantModel = {
       leastFlow: toSi(Number(meter.rangeLow), meter.unit),
       zeroErrorPa: 0,
     };
-    return new DuctTrack(ductScenarios.find((one) => one.id === id)?.change(sound, limit) ?? sound, plan);
+    return new DuctTrack(scenarios.find((one) => one.id === id)?.change(sound, limit) ?? sound, plan);
   },
 };

@@ -1,10 +1,10 @@
-import type { HoldPhase, ZeroPhase } from '../procedures/phases';
 import { type InstrumentUnit, quantityOf, type ReadQuantity } from '../quantities';
 import type { Demand, Instrument } from '../sizing/gauge';
+import type { HoldPhase, ZeroPhase } from './phases';
 
 export { quantityOf } from '../quantities';
 
-import type { Plan } from './plan';
+import type { PlanShape as Plan } from './plan-shape';
 
 /** The instrument that plays a role in a plan; its gauge where no role is named. */
 export const instrumentOf = ({ gauge, instruments }: Pick<Plan, 'gauge' | 'instruments'>, role?: string): Instrument =>

@@ -18,11 +18,10 @@ import {
   uuid,
 } from '../exact/shape';
 import { instrumentUnits } from '../limits';
-import { boundaryShape, conclusionShape, phaseShape } from '../procedures/phases';
-import { plantKinds } from '../procedures/procedure';
 import { pressureUnits } from '../quantities';
 import { instrumentKinds } from '../sizing/gauge';
 import { waterPipeOptions } from '../sizing/water-hold';
+import { boundaryShape, conclusionShape, phaseShape } from './phases';
 
 /** A plan as it is frozen: its type and the schema that every reader checks it by are one definition. */
 
@@ -77,8 +76,6 @@ export const planShape = shape({
   demands: may(record(demand)),
   /** What is asked of the gauge beyond showing `highest` and resolving `limit`. */
   demand: may(shape(strictness)),
-  /** Kind of plant that a simulation of it needs. */
-  plant: oneOf(...plantKinds),
   pipes: list(text, 1000),
   /**
    * `typed` is the stated volume as written; empty where the schedule was summed. Where lengths were given as ranges,

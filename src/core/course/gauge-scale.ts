@@ -1,7 +1,7 @@
-import { type Band, type HoldPhase, middleOf } from '../procedures/phases';
 import { decimal, decimalsOf, fromSi, multiply, toSi, toText } from '../quantities';
 import { instrumentOf, unitOfHold } from './instruments';
-import type { Plan } from './plan';
+import { type Band, type HoldPhase, middleOf } from './phases';
+import type { PlanShape as Plan } from './plan-shape';
 
 type Scale = Pick<Plan, 'unit' | 'gauge' | 'instruments'>;
 /** The phase that reads, where it reads another instrument than the plan's gauge or speaks another unit than the plan. */

@@ -1,6 +1,6 @@
-import { instrumentOf } from '../planning/instruments';
-import type { Plan } from '../planning/plan';
-import type { MeasurePoint, ReadQuantity } from '../procedures/phases';
+import { instrumentOf } from '../course/instruments';
+import type { MeasurePoint, ReadQuantity } from '../course/phases';
+import type { PlanShape as Plan } from '../course/plan-shape';
 import { referencePressure, toSi } from '../quantities';
 import { type PlantAct, shownAs } from './plant';
 import { SteppedTrack } from './stepped-track';

@@ -1,4 +1,4 @@
-import type { MeasurePoint, ReadQuantity } from '../procedures/phases';
+import type { MeasurePoint, ReadQuantity } from '../course/phases';
 import { decimal, multiply, type PressureUnit, toSi, toText, type Unit } from '../quantities';
 import { referencePressure } from '../quantities/pressure';
 import { type PlantAct, shownAs } from './plant';
@@ -175,3 +175,17 @@ export class GasTrack extends SteppedTrack {
     if (action === 'raise' || action === 'feed') this.shown = this.pressure;
   }
 }
+
+/** A sound domestic installation of a volume with a gauge of a readability; supply below the band's lock-up. */
+export const soundPlant = (seed: number, volumeL: number, gauge: Pick<GasPlant['gauge'], 'unit' | 'readability'>): GasPlant => ({
+  seed,
+  volumeL,
+  pipeworkLeakLh: 0,
+  applianceLeakLh: 0,
+  letByLh: 0,
+  supplyMbar: 25,
+  lockUpMbar: 25,
+  warmingKPerMin: 0,
+  startC: 15,
+  gauge: { unit: gauge.unit, readability: gauge.readability, zeroErrorMbar: 0, noiseMbar: stepMbar(gauge) * 0.12, stictionMbar: 0 },
+});

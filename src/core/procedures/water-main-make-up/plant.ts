@@ -1,16 +1,16 @@
-import { mainAllowance } from '../physics/main-allowance';
-import { wallAndWater } from '../physics/water-stiffness';
-import type { Plan } from '../planning/plan';
-import { toSi } from '../quantities';
-import { type HydraulicPlant, HydraulicTrack, soundWater } from './hydraulic-plant';
-import type { PlantModel, Scenario } from './plant';
+import type { PlanShape as Plan } from '../../course/plan-shape';
+import { mainAllowance } from '../../physics/main-allowance';
+import { wallAndWater } from '../../physics/water-stiffness';
+import { type HydraulicPlant, HydraulicTrack, soundWater } from '../../plants/hydraulic-plant';
+import type { PlantModel, Scenario } from '../../plants/plant';
+import { toSi } from '../../quantities';
 
 interface MainScenario extends Scenario {
   readonly change: (plant: HydraulicPlant) => HydraulicPlant;
 }
 
 /** The sound main loses a third of what is allowed: tightness of a main is a matter of degree. */
-const mainScenarios: readonly MainScenario[] = [
+const scenarios: readonly MainScenario[] = [
   { id: 'sound', label: 'Sound main', change: (plant) => plant },
   { id: 'leak', label: 'Leak over the allowance', change: (plant) => ({ ...plant, leakM3s: plant.leakM3s * 6 }) },
   {
@@ -46,10 +46,10 @@ function soundMain(plan: Plan): HydraulicPlant {
   });
 }
 
-export const mainModel: PlantModel = {
-  scenarios: mainScenarios,
+export const plant: PlantModel = {
+  scenarios,
   track: (plan, id, _seed, acts) => {
     const sound = soundMain(plan);
-    return new HydraulicTrack(mainScenarios.find((one) => one.id === id)?.change(sound) ?? sound, plan, acts);
+    return new HydraulicTrack(scenarios.find((one) => one.id === id)?.change(sound) ?? sound, plan, acts);
   },
 };

@@ -1,6 +1,6 @@
-import type { DisturbanceKind } from '../judging/events';
-import type { Plan } from '../planning/plan';
-import type { MeasurePoint, ReadQuantity } from '../procedures/phases';
+import type { DisturbanceKind } from '../course/disturbances';
+import type { MeasurePoint, ReadQuantity } from '../course/phases';
+import type { PlanShape as Plan } from '../course/plan-shape';
 import { decimal, fromSi, multiply, toText, type Unit } from '../quantities';
 
 /** What has been done to a plant: a simulation is a function of plant, these, and time. */

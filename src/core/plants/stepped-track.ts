@@ -1,4 +1,4 @@
-import type { MeasurePoint, ReadQuantity } from '../procedures/phases';
+import type { MeasurePoint, ReadQuantity } from '../course/phases';
 import type { PlantAct, PlantTrack } from './plant';
 
 /**

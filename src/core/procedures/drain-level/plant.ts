@@ -1,13 +1,13 @@
-import { instrumentOf } from '../planning/instruments';
-import type { Plan } from '../planning/plan';
-import type { MeasurePoint } from '../procedures/phases';
-import { toSi } from '../quantities';
-import { type PlantAct, type PlantModel, type Scenario, shownAs } from './plant';
-import { bellAt } from './random';
-import { SteppedTrack } from './stepped-track';
+import { instrumentOf } from '../../course/instruments';
+import type { MeasurePoint } from '../../course/phases';
+import type { PlanShape as Plan } from '../../course/plan-shape';
+import { type PlantAct, type PlantModel, type Scenario, shownAs } from '../../plants/plant';
+import { bellAt } from '../../plants/random';
+import { SteppedTrack } from '../../plants/stepped-track';
+import { toSi } from '../../quantities';
 
 /** A drain filled to a level behind a test ball (DOMAIN 3.9, 5.8, 10). SI throughout. */
-export interface DrainPlant {
+interface DrainPlant {
   readonly seed: number;
   /** Fall of the level by a leak, and by water that comes past the ball, m/s. */
   readonly leakMs: number;
@@ -29,7 +29,7 @@ interface DrainScenario extends Scenario {
 
 const mmIn20Min = (mm: number): number => mm / 1000 / 1200;
 
-const drainScenarios: readonly DrainScenario[] = [
+const scenarios: readonly DrainScenario[] = [
   { id: 'sound', label: 'Sound drain', change: (plant) => plant },
   { id: 'leak', label: 'Drain leaks below the slab', change: (plant) => ({ ...plant, leakMs: mmIn20Min(4) }) },
   { id: 'slow-leak', label: 'Slow leak', change: (plant) => ({ ...plant, leakMs: mmIn20Min(2) }) },
@@ -114,8 +114,8 @@ class DrainTrack extends SteppedTrack {
   }
 }
 
-export const drainModel: PlantModel = {
-  scenarios: drainScenarios,
+export const plant: PlantModel = {
+  scenarios,
   track: (plan, id, seed, acts) => {
     const aim = plan.phases.flatMap((phase) => (phase.kind === 'measure' ? phase.points : []))[0]?.aim ?? '0';
     const sound: DrainPlant = {
@@ -128,16 +128,6 @@ export const drainModel: PlantModel = {
       ballLosesPaS: 0,
       zeroErrorPa: 0,
     };
-    return new DrainTrack(drainScenarios.find((one) => one.id === id)?.change(sound) ?? sound, plan, acts);
+    return new DrainTrack(scenarios.find((one) => one.id === id)?.change(sound) ?? sound, plan, acts);
   },
-};
-
-/** Dye is only looked at: nothing is read, and a fault is what is seen. */
-export const dyeModel: PlantModel = {
-  scenarios: [
-    { id: 'sound', label: 'Sound line' },
-    { id: 'leak', label: 'Line leaks below the water', sees: { dye: 'drawn' } },
-    { id: 'pressure-only', label: 'Leak that opens only under pressure', sees: { dye: 'hangs' } },
-  ],
-  track: () => ({ shownAt: () => '0', temperatureAt: () => 20, barometerAt: () => 1013.2, measuredAt: () => undefined }),
 };

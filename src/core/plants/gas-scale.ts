@@ -1,5 +1,5 @@
-import type { Plan } from '../planning/plan';
-import { type HoldPhase, middleOf } from '../procedures/phases';
+import { type HoldPhase, middleOf } from '../course/phases';
+import type { PlanShape as Plan } from '../course/plan-shape';
 import { toSi } from '../quantities';
 import type { GasPlant } from './gas-plant';
 
