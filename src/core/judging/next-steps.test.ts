@@ -61,6 +61,7 @@ describe('the course that is shown', () => {
       'zero',
       'let-by',
       'let-by-seat',
+      'seat-remade',
       'let-by-again',
       'settle',
       'hold',

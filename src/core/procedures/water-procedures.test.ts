@@ -152,7 +152,7 @@ describe('heating and water, hydraulic (DOMAIN 5.10)', () => {
 describe('underfloor manifold (DOMAIN 5.11)', () => {
   const id = 'underfloor-manifold';
   test('each loop is filled and purged by name; the hold is an hour', () => {
-    expect(itemsOf(id, 'loops', { answers: { loops: 'Kitchen\nHall' } })).toEqual(['loop-1', 'loop-2', 'ends']);
+    expect(itemsOf(id, 'loops', { answers: { loops: 'Kitchen\nHall' } })).toEqual(['loop-1', 'loop-2', 'isolated', 'ends']);
     expect(holdOf(id).seconds).toBe(3600);
   });
   test.each(['3.9', '6.1'])('%s bar is outside 4 to 6', (test) =>

@@ -19,6 +19,7 @@ const card = cardOf({
   reopen: 'check',
   'let-by': 'no-rise',
   'let-by-seat': ['bubbles', 'dry'],
+  'seat-remade': 'check',
   'let-by-again': 'no-rise',
   settle: 'wait',
   hold: 'no-fall',
@@ -68,13 +69,13 @@ const figures = [
 ] as const satisfies Figures;
 
 const prepareItems: readonly CheckItem[] = [
-  step('told', 'Occupants told: no gas is to be used and nothing lit until you say so'),
   step('voltage', 'Voltage indicator proved, used on the metalwork, proved again'),
+  step('told', 'Occupants told: no gas is to be used, and nobody can light anything until you say so'),
   step('no-smell', 'No smell of gas now. If you smell gas, use “Smell of gas” instead'),
   stepIf('appliances-off', 'Appliances off, pilots out, cooker lids up'),
   stepIf('valves-open', 'Appliance isolating valves open'),
   edge('open-ends', 'Every outlet without an appliance is plugged or capped', { mayNotApply: true }),
-  step('gauge-side', 'Gauge on the installation side of the valve, hose sound and tight'),
+  step('gauge-side', 'Valve shut, test nipple out; the gauge goes on the installation side of the valve'),
 ];
 
 const pipeworkOnlyItems: readonly CheckItem[] = [
@@ -183,7 +184,7 @@ function course({ answers, figure, gauge }: Input): Result<Course> {
         }),
       ],
     }),
-    letBy('let-by', 'Let-by', [], 'Raise into the band, shut the valve, and read the gauge. It must not rise.'),
+    letBy('let-by', 'Let-by', [], 'Hose on, its joint soaped. Raise into the band, shut the valve, and read the gauge. It must not rise.'),
     observePhase({
       id: 'let-by-seat',
       title: 'Look at the valve’s seat',
@@ -195,10 +196,22 @@ function course({ answers, figure, gauge }: Input): Result<Course> {
         { id: 'dry', label: 'No bubbles', hoped: true },
       ],
     }),
+    checkPhase({
+      id: 'seat-remade',
+      title: 'Remake the union',
+      cautions: ['bond'],
+      say: 'Whatever the look showed: close what was opened before anything else.',
+      when: after('let-by-seat', 'bubbles', 'dry'),
+      items: [
+        step('union', 'Union remade'),
+        step('union-fluid', 'Leak-detection fluid on it shows no bubbles'),
+        step('bond-off', 'Continuity bond off, last'),
+      ],
+    }),
     letBy(
       'let-by-again',
       'Let-by, repeated',
-      after('let-by-seat', 'dry'),
+      [[on('let-by-seat', 'dry'), on('seat-remade', 'done')]],
       'The seat showed no bubbles. Repeat the let-by test once; a second rise counts as let-by.',
     ),
     settle('settle', steady, 'Open the valve slowly, raise into the band, shut it, and read the gauge. Re-adjust if it drifts out.'),
@@ -241,7 +254,10 @@ function course({ answers, figure, gauge }: Input): Result<Course> {
       cautions: ['bond'],
       say: 'The valve lets by. No tightness test until it is cured: report it to the gas emergency provider.',
       when: [[on('let-by-seat', 'bubbles')], [on('let-by-again', 'rise')]],
-      items: [step('reported', 'Reported to the gas emergency provider', { write: 'Report reference' })],
+      items: [
+        step('reported', 'Gas emergency provider called, at the emergency number; it is theirs to cure', { write: 'Report reference' }),
+        step('watched', 'Ventilated, no source of ignition; not left alone until they have come'),
+      ],
     }),
     checkPhase({
       id: 'smell-response',
@@ -280,8 +296,8 @@ function course({ answers, figure, gauge }: Input): Result<Course> {
       say: 'This test proved no tightness. Leave the installation safe; the test stays open until this list is done.',
       when: [[{ conclusion: 'other' }]],
       items: [
-        stepIf('bleed', 'Pressure let down, gauge removed, test nipple refitted and tight'),
-        stepIf('shut', 'Supply valve shut and labelled, so that nobody uses gas'),
+        stepIf('bleed', 'Gauge removed, test nipple refitted; leak-detection fluid on it shows no bubbles'),
+        stepIf('shut', 'Gas shut off where a valve holds, and labelled, so that nobody uses it; a valve that lets by holds nothing'),
         step('safe', 'Occupants told what was found and that no gas may be used'),
       ],
     }),

@@ -124,6 +124,7 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
           step('fill', 'Filled to slab level; the hose never below the water, so that nothing is drawn back into the supply', {
             to: `${figure('level')} mm`,
           }),
+          step('past', 'Looked past the ball while it filled: no water comes by it'),
           step('hose', answers.beside === 'yes' ? 'Hose off; gauge on its tap, read; the supply shut, both clocks ready' : 'Hose off'),
         ],
         ['backflow'],

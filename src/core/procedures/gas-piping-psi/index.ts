@@ -195,9 +195,9 @@ function course(input: Input): Result<Course> {
       say: 'Put everything back. The test stays open until this list is done.',
       when: [[{ conclusion: 'pass' }]],
       items: [
+        stepIf('tag', 'The pressure stood for the inspector; tag hung, or its reference written down', { write: 'Tag or reference' }),
         step('bleed', 'Pressure let down to zero; rig removed; the port closed'),
         stepIf('reconnect', 'What was disconnected is connected again, its joints soaped once gas is on'),
-        stepIf('tag', 'Inspector’s tag hung, or its reference written down', { write: 'Tag or reference' }),
         step('purge', 'Purged and relit as your licence allows, no ignition source near; or left shut and labelled'),
       ],
     }),
@@ -304,8 +304,8 @@ const secondStage = (fine: Gauge, threshold: string, pressure: string, seconds: 
     when: after('hold', 'tight'),
     say: 'Stage 1 held. Let the pressure down to zero first, then open every stop.',
     items: [
+      stepIf('first-tag', 'The pressure stood for the inspector; tag after stage 1, where one is wanted', { write: 'Tag or reference' }),
       step('drained', 'Drained to zero, seen on the gauge', { to: '0' }),
-      stepIf('first-tag', 'Inspector’s tag after stage 1, where one is wanted', { write: 'Tag or reference' }),
       step('opened', 'Every stop and regulator valve open; appliance controls shut', { plant: 'reconnect' }),
       step('fine-gauge', 'Fine gauge fitted'),
     ],

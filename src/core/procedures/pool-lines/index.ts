@@ -168,9 +168,9 @@ function course({ answers, figure, gauge }: Input): Result<Course> {
   const phases: readonly PhaseIn<Names>[] = [
     getReady(
       [
+        step('mapped', 'The outlets of this line are known; the others stay open'),
         step('locked', 'Pump and blower locked off electrically before anyone dives or plugs'),
         stepIf('blower', 'Blower line sealed first'),
-        step('mapped', 'The outlets of this line are known; the others stay open'),
         step('order', 'Equipment end opened, air let out of the line while it fills'),
         ...plugItems,
       ],

@@ -131,7 +131,6 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       [
         step('told', 'Everyone on site told: nobody drills, nails or walks on pipe'),
         step('open', 'Flow meters and actuator ports open'),
-        edge('isolated', 'Isolation valves at the manifold shut; the boiler’s side sees no pressure'),
         step('shade', 'Pipe out of the sun, or covered', { mayNotApply: true }),
       ],
       air ? ['air', 'pressure'] : ['pressure'],
@@ -141,7 +140,11 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       title: 'Loop by loop',
       picture: 'loops',
       say: air ? 'Open the loops one by one.' : 'Fill and purge the loops one by one; the others stay shut meanwhile.',
-      items: [...loopItems, edge('ends', 'Drain and fill ports shut and capped')],
+      items: [
+        ...loopItems,
+        edge('isolated', 'Isolation valves at the manifold shut; the boiler’s side sees no pressure'),
+        edge('ends', 'Drain and fill ports shut and capped'),
+      ],
     }),
     zeroGauge(gauge.readability),
     ...(air

@@ -95,8 +95,6 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
         step('heater', 'Water heater off, gas and electric: a dry element burns out'),
         step('pump', 'Water pump off; accumulator let down'),
         step('drained', 'Tank and heater drained'),
-        stepIf('strainer', 'Strainer out of the inlet'),
-        edge('inlet', 'Valve set to mains fill; the test plug in the inlet holds its check valve open'),
         edge('low-points', 'Low-point drains shut'),
         step('wear', 'Eye protection on'),
       ],
@@ -109,6 +107,8 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       say: `Blow out at ${figure('blow-out')} psi at most, the furthest tap first, until only mist comes.`,
       items: [
         step('taps', 'Every tap, shower, cistern and outside tap opened in turn until mist, then shut', { boundary: 'taps' }),
+        stepIf('strainer', 'Strainer out of the inlet'),
+        edge('inlet', 'Valve set to mains fill; the test plug in the inlet holds its check valve open'),
         step('rig', 'Rig tight: its own joints soaped at a few psi'),
       ],
     }),
