@@ -4,7 +4,6 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { procedures } from '@/core/procedures';
 import { isAsked } from '@/core/procedures/procedure';
-import { scopeBreaches } from '@/core/simulation/breaches';
 import { main } from './main';
 
 const program = join(import.meta.dirname, 'vast-stone.mjs');
@@ -134,13 +133,16 @@ describe('plan', () => {
     },
   );
 
-  test.each(scopeBreaches)('%s with %j is refused with %s, exit 2', async (id, answers, code) => {
-    const input = JSON.parse((await within('plan', '--example', id)).out);
-    writeFileSync(file('breach.json'), JSON.stringify({ ...input, answers: { ...input.answers, ...answers } }));
-    const refused = await within('plan', file('breach.json'));
-    expect(refused.code).toBe(2);
-    expect(refused.error).toContain(`${code}: `);
-  });
+  test.each(procedures.flatMap(({ id, breaches = [] }) => breaches.map(([answers, code]) => [id, answers, code] as const)))(
+    '%s with %j is refused with %s, exit 2',
+    async (id, answers, code) => {
+      const input = JSON.parse((await within('plan', '--example', id)).out);
+      writeFileSync(file('breach.json'), JSON.stringify({ ...input, answers: { ...input.answers, ...answers } }));
+      const refused = await within('plan', file('breach.json'));
+      expect(refused.code).toBe(2);
+      expect(refused.error).toContain(`${code}: `);
+    },
+  );
 
   test.each(procedures.map(({ id }) => id))('%s: a record that lacks its last reading is judged, and is no pass', async (id) => {
     const path = file(`${id}.short.json`);

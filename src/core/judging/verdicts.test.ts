@@ -92,7 +92,13 @@ describe('verdicts', () => {
     expect(judge(tight, bubbles.tick('seat-remade').events).current).toBe('let-by-report');
     expect(finished(tight, bubbles.tick('let-by-report'), 'make-safe')).toBe('fail');
     const again = (end: string) =>
-      rose().observe('let-by-seat', 'dry').tick('seat-remade').at(200).read('let-by-again', 'start', '8.50').at(261).read('let-by-again', 'end', end);
+      rose()
+        .observe('let-by-seat', 'dry')
+        .tick('seat-remade')
+        .at(200)
+        .read('let-by-again', 'start', '8.50')
+        .at(261)
+        .read('let-by-again', 'end', end);
     expect(judge(tight, again('8.50').events).current).toBe('settle');
     expect(finished(tight, again('8.90').tick('let-by-report'), 'make-safe')).toBe('fail');
   });

@@ -100,7 +100,7 @@ export function planTest(given: PlanInput): PlanResult {
     if (found === undefined) throw new Error(`${procedure.id} asks for a figure that it does not list: ${id}`);
     return found.value;
   };
-  const scope = procedure.outOfScope(input.answers, volume, figure);
+  const scope = procedure.outOfScope?.(input.answers, volume, figure) ?? [];
   if (scope.length > 0) return { ok: false, problems: scope };
   const unfit = instrumentProblems(procedure, input);
   if (unfit.length > 0) return { ok: false, problems: unfit };

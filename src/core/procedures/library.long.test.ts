@@ -4,7 +4,6 @@ import { judge } from '../judging/judge';
 import { inputOf, planTest } from '../planning/plan';
 import { planText } from '../planning/plan-text';
 import { fromSi, toSi, type Unit, unitsOf } from '../quantities';
-import { scopeBreaches } from '../simulation/breaches';
 import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../simulation/fixtures';
 import { scenariosFor } from '../simulation/plants';
 import { procedures } from '.';
@@ -232,8 +231,11 @@ describe.each(procedures.map((procedure) => [procedure.id, procedure] as const))
   });
 });
 
-test.each(scopeBreaches)('%s refuses %j: %s, and says what to do', (id, answers, code) => {
-  const planned = planTest(exampleFor(id, { answers }));
-  expect(planned.ok ? [] : planned.problems.map((problem) => problem.code)).toContain(code);
-  if (!planned.ok) for (const { message, field } of planned.problems) expect(message.length > 25 && field !== undefined).toBe(true);
-});
+test.each(procedures.flatMap(({ id, breaches = [] }) => breaches.map(([answers, code]) => [id, answers, code] as const)))(
+  '%s refuses %j: %s, and says what to do',
+  (id, answers, code) => {
+    const planned = planTest(exampleFor(id, { answers }));
+    expect(planned.ok ? [] : planned.problems.map((problem) => problem.code)).toContain(code);
+    if (!planned.ok) for (const { message, field } of planned.problems) expect(message.length > 25 && field !== undefined).toBe(true);
+  },
+);

@@ -5,7 +5,7 @@ import type { Problem, Result } from '../quantities/result';
 import type { Demand, Gauge, Instrument } from '../sizing/gauge';
 import type { GuardGauge } from '../sizing/guard-gauge';
 import type { VolumeSum } from '../sizing/pipe-volume';
-import type { Fault } from './fault';
+import type { Breach, Fault } from './fault';
 
 interface Question {
   readonly id: string;
@@ -212,6 +212,8 @@ export interface Procedure {
   readonly example: Example;
   /** Simulated faults with what a good technician concludes from each. */
   readonly faults: readonly Fault[];
+  /** Answers that its scope refuses, where it has one beyond the bounds of its questions. */
+  readonly breaches?: readonly Breach[];
   readonly medium: string;
   readonly parameters: readonly Parameter[];
   readonly figures: readonly Figure[];
@@ -224,7 +226,7 @@ export interface Procedure {
   /** Litres of the meter chosen in the answers, where there is one. */
   readonly meterLitres?: (answers: Answers) => number;
   /** What lies outside the procedure, with what to do instead; empty when all is inside. */
-  outOfScope(answers: Answers, volume: VolumeSum, figure: CourseInput['figure']): readonly Problem[];
+  outOfScope?(answers: Answers, volume: VolumeSum, figure: CourseInput['figure']): readonly Problem[];
   /** The course, or why these answers give none. */
   course(input: CourseInput): Result<Course>;
   /** Advice about a gauge that would do but is not the best choice. */

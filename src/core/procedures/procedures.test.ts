@@ -102,7 +102,15 @@ describe('the way ahead', () => {
       'hold-pipework',
       'restore',
     ]);
-    expect(shown(eventsFor(plan, 'let-by'))).toEqual(['prepare', 'zero', 'let-by', 'let-by-seat', 'seat-remade', 'let-by-report', 'make-safe']);
+    expect(shown(eventsFor(plan, 'let-by'))).toEqual([
+      'prepare',
+      'zero',
+      'let-by',
+      'let-by-seat',
+      'seat-remade',
+      'let-by-report',
+      'make-safe',
+    ]);
   });
 });
 

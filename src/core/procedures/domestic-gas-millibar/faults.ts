@@ -1,4 +1,4 @@
-import type { Fault } from '../fault';
+import type { Breach, Fault } from '../fault';
 
 /** What a good technician concludes from each simulated fault; traps are marked. */
 export const faults: readonly Fault[] = [
@@ -11,4 +11,12 @@ export const faults: readonly Fault[] = [
   ['warming', 'inconclusive', 'hold-rise', 'trap'],
   ['unzeroed', 'invalid', 'not-zeroed'],
   ['sticky', 'invalid', 'not-zeroed'],
+];
+
+/** Answers outside its scope, each with the refusal that it meets. */
+export const breaches: readonly Breach[] = [
+  [{ fuel: 'lpg' }, 'scope-lpg'],
+  [{ supply: '76' }, 'scope-supply'],
+  [{ working: '22' }, 'scope-working'],
+  [{ pipe: '>35' }, 'scope-pipe'],
 ];

@@ -7,7 +7,7 @@ import { edge, step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
-import { faults } from './faults';
+import { breaches, faults } from './faults';
 import { isPipeworkOnly, type MeterClass, meterOf, meters, permitted, permittedFigures } from './meters';
 import { plant } from './plant';
 
@@ -476,6 +476,7 @@ export const domesticGasMillibar: Procedure = {
   phases: card.names,
   example,
   faults,
+  breaches,
   medium: 'natural gas at working pressure, or air',
   parameters,
   figures,

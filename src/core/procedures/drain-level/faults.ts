@@ -1,4 +1,4 @@
-import type { Fault } from '../fault';
+import type { Breach, Fault } from '../fault';
 
 /** What a good technician concludes from each simulated fault; traps are marked. */
 export const faults: readonly Fault[] = [
@@ -12,3 +12,6 @@ export const faults: readonly Fault[] = [
   ['water-used', 'fail', 'level-fell'],
   ['unzeroed', 'invalid', 'not-zeroed'],
 ];
+
+/** Answers outside its scope, each with the refusal that it meets. */
+export const breaches: readonly Breach[] = [[{ opening: 'some' }, 'scope-opening']];

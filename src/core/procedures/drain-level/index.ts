@@ -8,7 +8,7 @@ import { edge, step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
-import { faults } from './faults';
+import { breaches, faults } from './faults';
 import { plant } from './plant';
 
 const card = cardOf({
@@ -326,4 +326,5 @@ export const drainLevel: Procedure = {
   phases: card.names,
   example,
   faults,
+  breaches,
 };

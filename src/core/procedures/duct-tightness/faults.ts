@@ -1,4 +1,4 @@
-import type { Fault } from '../fault';
+import type { Breach, Fault } from '../fault';
 
 /** What a good technician concludes from each simulated fault; traps are marked. */
 export const faults: readonly Fault[] = [
@@ -9,4 +9,10 @@ export const faults: readonly Fault[] = [
   ['hose-off', 'invalid', 'exponent-impossible', 'trap'],
   ['taped-register', 'invalid', 'exponent-impossible', 'trap'],
   ['below-range', 'inconclusive', 'flow-below-range'],
+];
+
+/** Answers outside its scope, each with the refusal that it meets. */
+export const breaches: readonly Breach[] = [
+  [{ 'baseline-date': '' }, 'baseline-undated'],
+  [{ rule: 'own' }, 'own-limit-missing'],
 ];

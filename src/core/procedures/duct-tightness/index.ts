@@ -9,7 +9,7 @@ import { step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity, askText } from '../questions';
 import { example } from './example';
-import { faults } from './faults';
+import { breaches, faults } from './faults';
 import { plant } from './plant';
 
 const card = cardOf({
@@ -337,4 +337,5 @@ export const ductTightness: Procedure = {
   phases: card.names,
   example,
   faults,
+  breaches,
 };

@@ -1,4 +1,4 @@
-import type { Fault } from '../fault';
+import type { Breach, Fault } from '../fault';
 
 /** What a good technician concludes from each simulated fault; traps are marked. */
 export const faults: readonly Fault[] = [
@@ -12,4 +12,11 @@ export const faults: readonly Fault[] = [
   ['rig-leak', 'inconclusive', 'rig-leaks', 'trap'],
   ['hidden-by-weather', 'restricted', 'rate-reduced', 'trap'],
   ['open-end', 'fail', 'pressure-not-reached'],
+];
+
+/** Answers outside its scope, each with the refusal that it meets. */
+export const breaches: readonly Breach[] = [
+  [{ medium: 'oxygen' }, 'medium-oxygen'],
+  [{ work: 'new', medium: 'gas' }, 'medium-fuel'],
+  [{ level: 'above', standing: '10' }, 'standing-below'],
 ];

@@ -8,7 +8,7 @@ import { edge, step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
-import { faults } from './faults';
+import { breaches, faults } from './faults';
 import { plant } from './plant';
 
 /** Gas leak rate and serviceability, litres-per-hour school (DOMAIN 5.6). */
@@ -432,4 +432,5 @@ export const gasLeakRateProcedure: Procedure = {
   phases: card.names,
   example,
   faults,
+  breaches,
 };

@@ -1,4 +1,4 @@
-import type { Fault } from '../fault';
+import type { Breach, Fault } from '../fault';
 
 /** What a good technician concludes from each simulated fault; traps are marked. */
 export const faults: readonly Fault[] = [
@@ -12,4 +12,11 @@ export const faults: readonly Fault[] = [
   ['sticky', 'invalid', 'not-zeroed'],
   ['gross-leak', 'fail', 'pressure-not-reached'],
   ['unzeroed', 'invalid', 'not-zeroed'],
+];
+
+/** Answers outside its scope, each with the refusal that it meets. */
+export const breaches: readonly Breach[] = [
+  [{ working: '2.1' }, 'scope-working'],
+  [{ medium: 'oxygen' }, 'medium-oxygen'],
+  [{ medium: 'fuel gas' }, 'medium-fuel'],
 ];

@@ -9,7 +9,7 @@ import { cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { example } from './example';
-import { faults } from './faults';
+import { breaches, faults } from './faults';
 import { plant } from './plant';
 import { parameters } from './questions';
 
@@ -430,4 +430,5 @@ export const gasPipingPsi: Procedure = {
   phases: card.names,
   example,
   faults,
+  breaches,
 };

@@ -10,7 +10,7 @@ import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { relaxed, relaxingConclusions, relaxingStages } from '../relaxation';
 import { example } from './example';
-import { faults } from './faults';
+import { breaches, faults } from './faults';
 import { plant } from './plant';
 
 /** Heating and water pipework, hydraulic, in two stages (DOMAIN 5.10). */
@@ -391,4 +391,5 @@ export const heatingHydraulic: Procedure = {
   phases: card.names,
   example,
   faults,
+  breaches,
 };

@@ -1,4 +1,4 @@
-import type { Fault } from '../fault';
+import type { Breach, Fault } from '../fault';
 
 /** What a good technician concludes from each simulated fault; traps are marked. */
 export const faults: readonly Fault[] = [
@@ -15,3 +15,6 @@ export const faults: readonly Fault[] = [
   ['hidden-by-warming', 'fail or inconclusive', 'correction-unsure or corrected-fall', 'trap'],
   ['large-leak', 'fail', 'dial-leak'],
 ];
+
+/** Answers outside its scope, each with the refusal that it meets. */
+export const breaches: readonly Breach[] = [[{ fuel: 'propane' }, 'scope-propane']];

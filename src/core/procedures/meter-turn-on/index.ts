@@ -7,7 +7,7 @@ import { edge, step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
-import { faults } from './faults';
+import { breaches, faults } from './faults';
 import { plant } from './plant';
 
 /** Turning a gas meter set on, inches-of-water school (DOMAIN 5.2). */
@@ -360,4 +360,5 @@ export const meterTurnOn: Procedure = {
   phases: card.names,
   example,
   faults,
+  breaches,
 };

@@ -6,7 +6,7 @@ import { step } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askText } from '../questions';
 import { example } from './example';
-import { faults } from './faults';
+import { breaches, faults } from './faults';
 import { plant } from './plant';
 
 /** Pool and spa lines by static dye: it can find a leak, and never clears a line (DOMAIN 5.15). */
@@ -174,4 +174,5 @@ export const poolDye: Procedure = {
   phases: card.names,
   example,
   faults,
+  breaches,
 };

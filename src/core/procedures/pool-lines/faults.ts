@@ -1,4 +1,4 @@
-import type { Fault } from '../fault';
+import type { Breach, Fault } from '../fault';
 
 /** What a good technician concludes from each simulated fault; traps are marked. */
 export const faults: readonly Fault[] = [
@@ -10,3 +10,6 @@ export const faults: readonly Fault[] = [
   ['fast-rise', 'fail', 'pressure-not-reached'],
   ['trapped-air', 'fail', 'falls-thrice', 'trap'],
 ];
+
+/** Answers outside its scope, each with the refusal that it meets. */
+export const breaches: readonly Breach[] = [[{ medium: 'air' }, 'medium-air']];

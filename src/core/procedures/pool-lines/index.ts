@@ -13,7 +13,7 @@ import { edge, step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity, askText } from '../questions';
 import { example } from './example';
-import { faults } from './faults';
+import { breaches, faults } from './faults';
 import { plant } from './plant';
 
 /** Pool and spa lines under pressure (DOMAIN 5.14). */
@@ -354,4 +354,5 @@ export const poolLines: Procedure = {
   phases: card.names,
   example,
   faults,
+  breaches,
 };

@@ -1,4 +1,4 @@
-import type { Fault } from '../fault';
+import type { Breach, Fault } from '../fault';
 
 /** What a good technician concludes from each simulated fault; traps are marked. */
 export const faults: readonly Fault[] = [
@@ -11,3 +11,6 @@ export const faults: readonly Fault[] = [
   ['tank-passes', 'inconclusive', 'hold-rise'],
   ['masked-leak', 'inconclusive', 'stopped', 'trap'],
 ];
+
+/** Answers outside its scope, each with the refusal that it meets. */
+export const breaches: readonly Breach[] = [[{ count: '2', appliances: 'Cooker\nHeater\nBoiler' }, 'appliances-differ']];

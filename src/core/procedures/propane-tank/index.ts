@@ -8,7 +8,7 @@ import { edge, step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
-import { faults } from './faults';
+import { breaches, faults } from './faults';
 import { plant } from './plant';
 
 /** Propane from tank to appliance: a safety check with an appliance round (DOMAIN 5.5). */
@@ -390,4 +390,5 @@ export const propaneTank: Procedure = {
   phases: card.names,
   example,
   faults,
+  breaches,
 };

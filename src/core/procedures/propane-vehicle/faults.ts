@@ -1,4 +1,4 @@
-import type { Fault } from '../fault';
+import type { Breach, Fault } from '../fault';
 
 /** What a good technician concludes from each simulated fault; traps are marked. */
 export const faults: readonly Fault[] = [
@@ -16,3 +16,6 @@ export const faults: readonly Fault[] = [
   ['fitting', 'fail', 'bubbles-seen'],
   ['starved', 'inconclusive', 'pressure-off'],
 ];
+
+/** Answers outside its scope, each with the refusal that it meets. */
+export const breaches: readonly Breach[] = [[{ regulators: 'other' }, 'scope-pressure']];

@@ -5,7 +5,7 @@ import { edge, step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice } from '../questions';
 import { example } from './example';
-import { faults } from './faults';
+import { breaches, faults } from './faults';
 import { plant } from './plant';
 
 /** Propane in a vehicle or small coach (DOMAIN 5.4). */
@@ -338,4 +338,5 @@ export const propaneVehicle: Procedure = {
   phases: card.names,
   example,
   faults,
+  breaches,
 };

@@ -1,4 +1,4 @@
-import type { Fault } from '../fault';
+import type { Breach, Fault } from '../fault';
 
 /** What a good technician concludes from each simulated fault; traps are marked. */
 export const faults: readonly Fault[] = [
@@ -12,4 +12,12 @@ export const faults: readonly Fault[] = [
   ['hidden-by-warming', 'fail or inconclusive', 'correction-unsure or corrected-fall', 'trap'],
   ['cooling', 'inconclusive', 'correction-unsure'],
   ['sides-pass', 'inconclusive', 'sides-not-apart', 'trap'],
+];
+
+/** Answers outside its scope, each with the refusal that it meets. */
+export const breaches: readonly Breach[] = [
+  [{ gas: 'air' }, 'medium-air'],
+  [{ gas: 'oxygen' }, 'medium-oxygen'],
+  [{ regulator: '30' }, 'regulator-short'],
+  [{ 'low-ps': '' }, 'blend-nameplate'],
 ];

@@ -1,4 +1,4 @@
-import type { Fault } from '../fault';
+import type { Breach, Fault } from '../fault';
 
 /** What a good technician concludes from each simulated fault; traps are marked. */
 export const faults: readonly Fault[] = [
@@ -11,4 +11,10 @@ export const faults: readonly Fault[] = [
   ['sun', 'inconclusive', 'hold-rise'],
   ['gross-leak', 'fail', 'fall'],
   ['rig-leak', 'inconclusive', 'rig-leaks', 'trap'],
+];
+
+/** Answers outside its scope, each with the refusal that it meets. */
+export const breaches: readonly Breach[] = [
+  [{ loops: 'Hall\nhall' }, 'loop-twice'],
+  [{ components: 'Flow meters 4bar' }, 'over-weakest'],
 ];

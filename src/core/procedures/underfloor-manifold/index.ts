@@ -10,7 +10,7 @@ import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { relaxed, relaxingConclusions, relaxingStages } from '../relaxation';
 import { example } from './example';
-import { faults } from './faults';
+import { breaches, faults } from './faults';
 import { plant } from './plant';
 
 /** Underfloor heating at its manifold (DOMAIN 5.11). */
@@ -319,4 +319,5 @@ export const underfloorManifold: Procedure = {
   phases: card.names,
   example,
   faults,
+  breaches,
 };

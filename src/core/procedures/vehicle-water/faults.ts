@@ -1,4 +1,4 @@
-import type { Fault } from '../fault';
+import type { Breach, Fault } from '../fault';
 
 /** What a good technician concludes from each simulated fault; traps are marked. */
 export const faults: readonly Fault[] = [
@@ -11,4 +11,11 @@ export const faults: readonly Fault[] = [
   ['gross-leak', 'fail', 'pressure-not-reached'],
   ['unzeroed', 'invalid', 'not-zeroed'],
   ['seen-inside', 'fail', 'fall'],
+];
+
+/** Answers outside its scope, each with the refusal that it meets. */
+export const breaches: readonly Breach[] = [
+  [{ air: 'oily' }, 'air-oily'],
+  [{ rating: '19' }, 'rating-low'],
+  [{ components: 'Filter 30psi' }, 'over-weakest'],
 ];

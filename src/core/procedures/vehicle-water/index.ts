@@ -7,7 +7,7 @@ import { edge, step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
-import { faults } from './faults';
+import { breaches, faults } from './faults';
 import { plant } from './plant';
 
 /** A vehicle's water system under air (DOMAIN 5.9). */
@@ -267,4 +267,5 @@ export const vehicleWater: Procedure = {
   phases: card.names,
   example,
   faults,
+  breaches,
 };

@@ -1,4 +1,4 @@
-import { fromSi, good, type Problem, type Result } from '../../quantities';
+import { fromSi, good, type Result } from '../../quantities';
 import { oneStep } from '../../sizing/gas-hold';
 import { type WaterPipe, waterPipeOptions, waterSight } from '../../sizing/water-hold';
 import { quantityIn } from '../answers';
@@ -244,8 +244,6 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
   );
 }
 
-const outOfScope = (): readonly Problem[] => [];
-
 export const waterIsolation: Procedure = {
   id: 'water-isolation-hold',
   version: '1',
@@ -317,7 +315,6 @@ export const waterIsolation: Procedure = {
     ],
     schools: 'Fifteen minutes at least is the floor; many inspectors hold 20 to 30, which a house rule sets.',
   },
-  outOfScope,
   course,
   phases: card.names,
   example,

@@ -1,4 +1,4 @@
-import type { Fault } from '../fault';
+import type { Breach, Fault } from '../fault';
 
 /** What a good technician concludes from each simulated fault; traps are marked. */
 export const faults: readonly Fault[] = [
@@ -8,4 +8,10 @@ export const faults: readonly Fault[] = [
   ['seen', 'fail', 'leak-on-walk'],
   ['unzeroed', 'invalid', 'not-zeroed'],
   ['open-end', 'fail', 'pressure-not-reached'],
+];
+
+/** Answers outside its scope, each with the refusal that it meets. */
+export const breaches: readonly Breach[] = [
+  [{ material: 'PE' }, 'main-creeps'],
+  [{ 'large-fall': 'engineer' }, 'criterion-missing'],
 ];

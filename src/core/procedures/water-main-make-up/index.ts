@@ -11,7 +11,7 @@ import { edge, step } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity, askText } from '../questions';
 import { example } from './example';
-import { faults } from './faults';
+import { breaches, faults } from './faults';
 import { plant } from './plant';
 
 const card = cardOf({
@@ -322,4 +322,5 @@ export const waterMainMakeUp: Procedure = {
   phases: card.names,
   example,
   faults,
+  breaches,
 };
