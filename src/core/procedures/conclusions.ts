@@ -206,6 +206,21 @@ export const conclusions = {
     'fail',
     (d) => `Leakage at ${d.reference} Pa: ${d.flow} ${d.judgedUnit}${d.interval}; only ${d.limit} ${d.unit} is permitted.`,
   ),
+  'rig-held': reason<'time' | 'start' | 'end' | 'unit' | 'threshold' | 'limitUnit'>(
+    'pass',
+    (d) =>
+      `The rig held for ${d.time}: ${d.start} to ${d.end} ${d.unit}; a movement of ${d.threshold} ${d.limitUnit} would have been perceptible. It is soaped in a test all the same.`,
+  ),
+  'rig-fell': reason<'fall' | 'unit' | 'time'>(
+    'fail',
+    (d) => `The rig by itself fell ${d.fall} ${d.unit} in ${d.time}: mend it and check it again before any test.`,
+  ),
+  'cap-leaks': reason('inconclusive', () => 'The cap at the far end leaked: that says nothing of the rig. Seal it anew and check again.'),
+  'rig-measured': reason('pass', () => 'What the fan and its connector leak by themselves was measured and is written down.'),
+  'rig-shows-nothing': reason(
+    'inconclusive',
+    () => 'The ring showed no flow, which is no zero: measure at a higher pressure, or with a smaller ring.',
+  ),
   'rig-leaks': reason('inconclusive', () => 'The rig itself leaked: mend it and repeat. This says nothing about the system.'),
 } as const;
 

@@ -11,6 +11,7 @@ import type { Procedure } from './procedure';
 import { propaneTank } from './propane-tank';
 import { propaneVehicle } from './propane-vehicle';
 import { refrigerantNitrogen } from './refrigerant-nitrogen';
+import { rigCheck } from './rig-check';
 import { underfloorManifold } from './underfloor-manifold';
 import { vehicleWater } from './vehicle-water';
 import { waterIsolation } from './water-isolation';
@@ -34,6 +35,7 @@ export const procedures: readonly Procedure[] = [
   poolLines,
   poolDye,
   ductTightness,
+  rigCheck,
 ];
 
 export const procedureById = (id: string): Procedure | undefined => procedures.find((procedure) => procedure.id === id);
