@@ -18,7 +18,7 @@ import { unitLabel } from '@/core/quantities';
 import type { Attempt, TestRecord } from '@/core/record/record';
 import { fingerprint } from '@/core/record/seal';
 import { inSentence, verdictWords } from '@/core/record/words';
-import { noGauge } from '@/core/sizing/gauge';
+import { noGauge, rigWords } from '@/core/sizing/gauge';
 
 /** Builds the certificate's pages from the record alone, so that the same record always gives the same bytes. */
 
@@ -225,9 +225,10 @@ function attemptSection(pages: Pages, attempt: Attempt, count: number): void {
     const calibrated = instrument.calibration.needed
       ? `calibrated ${instrument.calibration.last}, next due ${instrument.calibration.due}`
       : 'a column, rule or vessel, which needs no calibration';
+    const rig = instrument.rigCheck === undefined ? '' : `; its rig ${rigWords(instrument.rigCheck)}`;
     sentence(
       pages,
-      `${role === undefined ? 'Gauge' : 'Instrument'}: ${instrument.name}${instrument.simulated ? ' (simulated)' : ''}, serial ${instrument.serial}, shows steps of ${instrument.readability} ${unit}, range ${instrument.rangeLow} to ${instrument.rangeHigh} ${unit}; ${calibrated}.`,
+      `${role === undefined ? 'Gauge' : 'Instrument'}: ${instrument.name}${instrument.simulated ? ' (simulated)' : ''}, serial ${instrument.serial}, shows steps of ${instrument.readability} ${unit}, range ${instrument.rangeLow} to ${instrument.rangeHigh} ${unit}; ${calibrated}${rig}.`,
       quiet,
       8.5,
     );

@@ -1,11 +1,13 @@
 import { randomUUID } from 'node:crypto';
-import { asc, desc, eq } from 'drizzle-orm';
+import { asc, desc, eq, inArray } from 'drizzle-orm';
 import { boolean, object, string } from 'yup';
 import { dateText } from '@/core/judging/events';
+import { judge } from '@/core/judging/judge';
+import { rigCheckId, rigResult } from '@/core/judging/rig-result';
 import { compare, decimal, readDecimal, unitsOf } from '@/core/quantities';
-import { type Instrument, type InstrumentUnit, instrumentKinds, neverCalibrated } from '@/core/sizing/gauge';
-import { withFirm } from '@/db/connection';
-import { calibration, instrument } from '@/db/schema';
+import { type Instrument, type InstrumentUnit, instrumentKinds, neverCalibrated, type RigCheck } from '@/core/sizing/gauge';
+import { type Transaction, withFirm } from '@/db/connection';
+import { calibration, event, instrument, run } from '@/db/schema';
 import { type Actor, may } from './actor';
 import { type Answer, answer, forbidden, isUuid, notFound, refuse } from './answers';
 import { now, nowDate } from './clock';
@@ -51,7 +53,11 @@ const calibrationForm = object({
   reference: string().trim().required('Give the certificate’s reference.').max(80, 'Keep the reference under 80 characters.'),
 });
 
-function toInstrument(row: typeof instrument.$inferSelect, calibrations: readonly Calibration[]): KeptInstrument {
+function toInstrument(
+  row: typeof instrument.$inferSelect,
+  calibrations: readonly Calibration[],
+  rigCheck: RigCheck | undefined,
+): KeptInstrument {
   const last = calibrations[0];
   const kept: Instrument = {
     id: row.id,
@@ -63,6 +69,7 @@ function toInstrument(row: typeof instrument.$inferSelect, calibrations: readonl
     rangeHigh: row.rangeHigh,
     serial: row.serial,
     simulated: row.simulated,
+    ...(rigCheck === undefined ? {} : { rigCheck }),
     // A gauge that needs calibration and has none on file counts as overdue since its beginning.
     calibration: row.calibrationNeeded
       ? { needed: true, last: last?.doneOn ?? neverCalibrated, due: last?.dueOn ?? neverCalibrated }
@@ -75,14 +82,39 @@ function toInstrument(row: typeof instrument.$inferSelect, calibrations: readonl
   return { instrument: kept, calibrations, ...(due === undefined ? {} : { dueInDays: due }) };
 }
 
+/** The last rig check that came to something, of each instrument: judged afresh, as every verdict is. */
+async function rigChecks(tx: Transaction): Promise<ReadonlyMap<string, RigCheck>> {
+  const runs = await tx.select({ id: run.id, plan: run.plan }).from(run).where(eq(run.procedure, rigCheckId)).orderBy(asc(run.createdAt));
+  const found = new Map<string, RigCheck>();
+  if (runs.length === 0) return found;
+  const rows = await tx
+    .select()
+    .from(event)
+    .where(
+      inArray(
+        event.runId,
+        runs.map(({ id }) => id),
+      ),
+    )
+    .orderBy(asc(event.runId), asc(event.position));
+  for (const { id, plan } of runs) {
+    const events = rows.filter(({ runId }) => runId === id).map((row) => ({ ...row.event, position: row.position }));
+    const result = rigResult(plan, judge(plan, events), events);
+    if (result !== undefined) found.set(result.instrument, result.found);
+  }
+  return found;
+}
+
 export const listInstruments = (actor: Actor): Promise<readonly KeptInstrument[]> =>
   withFirm(actor.firmId, async (tx) => {
     const rows = await tx.select().from(instrument).orderBy(asc(instrument.name));
+    const rigs = await rigChecks(tx);
     const calibrations = await tx.select().from(calibration).orderBy(desc(calibration.doneOn));
     return rows.map((row) =>
       toInstrument(
         row,
         calibrations.filter(({ instrumentId }) => instrumentId === row.id),
+        rigs.get(row.id),
       ),
     );
   });

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import sharp from 'sharp';
-import { planFor } from '@/core/simulation/fixtures';
+import { examplePlan, planFor } from '@/core/simulation/fixtures';
+import type { Gauge } from '@/core/sizing/gauge';
 import { signIn } from './auth';
 import { at } from './clock';
 import { addCalibration, addInstrument, listInstruments } from './instruments';
@@ -94,6 +95,34 @@ describe('instruments and sites', () => {
     must(await addCalibration(wren, id, { doneOn: '2025-01-01', dueOn: '2026-01-01', reference: 'r' }));
     const listed = await at(Date.parse('2026-01-11T12:00:00Z'), () => listInstruments(wren));
     expect(listed.find(({ instrument }) => instrument.id === id)).toMatchObject({ dueInDays: -10, instrument: { readability: '0.1' } });
+  });
+
+  test('what a rig check came to is kept with its gauge, the last one that proved anything', async () => {
+    const { id } = must(
+      await addInstrument(wren, {
+        name: 'Needle of the hose set',
+        kind: 'needle',
+        unit: 'psi',
+        readability: '0.05',
+        rangeLow: '0',
+        rangeHigh: '15',
+        serial: 'H-1',
+        calibrationNeeded: 'false',
+      }),
+    );
+    const kept = async () => (await listInstruments(wren)).find(({ instrument }) => instrument.id === id)?.instrument;
+    const gauge = (await kept()) as Gauge;
+    expect(gauge.rigCheck).toBeUndefined();
+    const plan = examplePlan('rig-check', { gauge });
+    await finishedTest('sound', 3, plan);
+    expect(await kept()).toMatchObject({ rigCheck: { what: 'holds', unit: 'psi' } });
+    await finishedTest('cap', 3, plan);
+    expect(await kept()).toMatchObject({ rigCheck: { what: 'holds' } });
+    await finishedTest('hose', 3, plan);
+    expect(await kept()).toMatchObject({ rigCheck: { what: 'does not hold' } });
+    // Nobody else's firm sees it, and no other instrument has it.
+    expect((await listInstruments(stranger)).some(({ instrument }) => instrument.rigCheck !== undefined)).toBe(false);
+    expect((await listInstruments(wren)).filter(({ instrument }) => instrument.rigCheck !== undefined)).toHaveLength(1);
   });
 
   test('sites and systems say what is missing, by field', async () => {

@@ -37,6 +37,8 @@ const instrumentIn = <U extends string>(units: readonly U[]) =>
     serial: text,
     simulated: flag,
     /** A liquid column of known density, a rule or a vessel needs no calibration; `due` is a local date. */
+    /** What the last check of its rig found. */
+    rigCheck: may(shape({ on: date, what: oneOf('holds', 'does not hold', 'leaks'), value: decimalText, unit: oneOf(...instrumentUnits) })),
     calibration: union(shape({ needed: is(false) }), shape({ needed: is(true), last: date, due: date })),
   });
 const gauge = instrumentIn(pressureUnits);

@@ -7,7 +7,7 @@ import { sha256 } from '../exact/hash';
 import { procedureById } from '../procedures';
 import { answerLabel, checkAnswers } from '../procedures/answers';
 import { type Answers, type Course, isAsked, type Procedure } from '../procedures/procedure';
-import { compare, decimal, type Problem, unitKind, unitLabel } from '../quantities';
+import { compare, compareQuantities, decimal, type Problem, unitKind, unitLabel } from '../quantities';
 import { type Gauge, type GaugeFinding, gaugeFindings, type Instrument, noGauge } from '../sizing/gauge';
 import type { VolumeSum } from '../sizing/pipe-volume';
 import { withCorrections } from './corrections';
@@ -166,9 +166,24 @@ export function planTest(given: PlanInput): PlanResult {
       plan,
       volume,
       gaugeFindings: findingsOf(plan, input.on),
-      advice: [...(advice === undefined ? [] : [advice]), ...(course.advice ?? [])],
+      advice: [...(advice === undefined ? [] : [advice]), ...rigAdvice(plan), ...(course.advice ?? [])],
     },
   };
+}
+
+/** What is known of the rig, where it was checked; it is soaped in the test all the same. */
+function rigAdvice({ gauge, highest, unit }: Plan): readonly string[] {
+  const { rigCheck } = gauge;
+  if (rigCheck === undefined || rigCheck.what === 'leaks') return [];
+  const { on, what, value } = rigCheck;
+  const at = `${value} ${unitLabel(rigCheck.unit)}`;
+  if (what === 'does not hold')
+    return [`This gauge’s rig did not hold ${at} when it was checked on ${on}: mend it and check it again first.`];
+  return compareQuantities(decimal(value), rigCheck.unit, decimal(highest), unit) < 0
+    ? [
+        `This gauge’s rig was checked on ${on} at ${at}, below the ${highest} ${unitLabel(unit)} of this test: check it again at this pressure.`,
+      ]
+    : [`This gauge’s rig held ${at} on ${on}. Its joints are soaped in the test all the same.`];
 }
 
 /** Under an own procedure the plan goes by that name, and says what it is a copy of. */

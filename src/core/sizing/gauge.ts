@@ -6,6 +6,29 @@ export type { InstrumentUnit } from '../quantities';
 export const instrumentKinds = ['digital', 'liquid', 'needle', 'scale'] as const;
 export type InstrumentKind = (typeof instrumentKinds)[number];
 
+/** What the last check of the rig that belongs to an instrument found (DOMAIN 5.18). */
+export interface RigCheck {
+  /** Local date, YYYY-MM-DD. */
+  readonly on: string;
+  /** It held that pressure, it did not, or it is a fan's and leaks so much at 25 Pa. */
+  readonly what: 'holds' | 'does not hold' | 'leaks';
+  readonly value: string;
+  readonly unit: InstrumentUnit;
+}
+
+/** In words that follow "its rig". */
+export function rigWords({ on, what, value, unit }: RigCheck): string {
+  const figure = `${value} ${unitLabel(unit)}`;
+  switch (what) {
+    case 'holds':
+      return `held ${figure} on ${on}`;
+    case 'does not hold':
+      return `did not hold ${figure} on ${on}`;
+    case 'leaks':
+      return `leaked ${figure} at 25 Pa on ${on}`;
+  }
+}
+
 /** A measuring instrument as the plan freezes it. Figures are decimals in `unit`. */
 export interface Instrument<U extends InstrumentUnit = InstrumentUnit> {
   readonly id: string;
@@ -20,6 +43,7 @@ export interface Instrument<U extends InstrumentUnit = InstrumentUnit> {
   /** A liquid column of known density, a rule or a vessel needs no calibration; `due` is a local date, YYYY-MM-DD. */
   readonly calibration: { readonly needed: false } | { readonly needed: true; readonly last: string; readonly due: string };
   readonly simulated: boolean;
+  readonly rigCheck?: RigCheck;
 }
 
 /** Stands as the last calibration, and as the due date, of an instrument that needs one and has none on file. */

@@ -2,6 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { type UnitKind, unitLabel, unitsOf } from '@/core/quantities/units';
+import { rigWords } from '@/core/sizing/gauge';
 import type { KeptInstrument } from '@/server/instruments';
 import { heading, subheading } from '@/ui/classes';
 import { Simulated } from '@/ui/notice';
@@ -42,6 +43,11 @@ export function InstrumentsScreen({
                 {kept.serial} · {kept.kind} · steps of {kept.readability} {unitLabel(kept.unit)} · {kept.rangeLow} to {kept.rangeHigh}{' '}
                 {unitLabel(kept.unit)}
               </p>
+              {kept.rigCheck !== undefined && (
+                <p className={`mt-1 text-sm ${kept.rigCheck.what === 'does not hold' ? 'text-stop' : 'text-quiet'}`}>
+                  Rig check: its rig {rigWords(kept.rigCheck)}
+                </p>
+              )}
               {calibrations.length > 0 && (
                 <ul className="mt-1 text-sm text-quiet">
                   {calibrations.map(({ id, doneOn, dueOn, reference }) => (

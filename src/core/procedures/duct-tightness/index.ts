@@ -97,7 +97,7 @@ const parameters = [
     'CFM',
     '0',
     ['0', '1000'],
-    'Measured with the rig blanked off, by pressure and not by suction. It is never subtracted.',
+    'Measured with the rig blanked off, by pressure and not by suction. It is never subtracted. A rig check of this fan stands before it.',
   ),
   askText('baseline-date', 'Rig measured on', 'Date of that measurement.', true),
 ] as const satisfies Asked;
@@ -163,7 +163,11 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
   const found = limitOf(answers, figure);
   if (!found.ok) return found;
   const { referencePa, unit, limit, why } = found.value;
-  const baseline = fromSi(quantityIn(asked, answers, 'baseline'), unit).toFixed(2);
+  // What its own check measured stands before what somebody remembers of it.
+  const known = fan.rigCheck?.what === 'leaks' ? fan.rigCheck : undefined;
+  const atReference = known === undefined ? 0 : toSi(Number(known.value), known.unit) * (Number(referencePa) / 25) ** 0.6;
+  const baseline = (known === undefined ? fromSi(quantityIn(asked, answers, 'baseline'), unit) : fromSi(atReference, unit)).toFixed(2);
+  const measuredOn = known?.on ?? (answers['baseline-date'] ?? '').trim();
   const decimals = (gauge.readability.split('.')[1] ?? '').length;
   const points = pointsOf(answers, referencePa, gauge.unit, decimals);
   const highest = String(Number(referencePa) * (answers.points === 'five' ? 2 : 1));
@@ -250,7 +254,7 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
       derivation: [
         ...why,
         Number(baseline) > 0
-          ? `The rig’s own leakage is ${baseline} ${unitLabel(unit)}${(answers['baseline-date'] ?? '').trim() === '' ? '' : `, measured on ${answers['baseline-date']}`}: over the limit by no more than that cannot be told from the rig.`
+          ? `The rig’s own leakage is ${baseline} ${unitLabel(unit)}${measuredOn === '' ? '' : `, measured on ${measuredOn}`}: over the limit by no more than that cannot be told from the rig.`
           : 'The rig’s own leakage is taken as nothing: all that is measured is charged to the ducts.',
         'A flow that is not shown is below the ring’s range, never zero.',
       ],

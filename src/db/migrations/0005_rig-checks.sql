@@ -1,0 +1,2 @@
+ALTER TABLE "run" ADD COLUMN "procedure" text GENERATED ALWAYS AS (plan #>> '{procedure,id}') STORED;--> statement-breakpoint
+CREATE INDEX "run_by_procedure" ON "run" USING btree ("firm_id","procedure","created_at");
