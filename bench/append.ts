@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { Client } from 'pg';
-import { jobFor, planFor } from '@/core/simulation/fixtures';
+import { jobFor, planFor } from '@/core/simulation/examples.fixture';
 import { simulateRun } from '@/core/simulation/technician';
 import { closeConnections } from '@/db/connection';
 import { addPerson } from '@/server/auth';

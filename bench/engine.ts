@@ -3,7 +3,7 @@ import type { Criterion, HoldPhase, MeasureCriterion, Phase } from '@/core/cours
 import { estimateHold } from '@/core/judging/estimate';
 import type { RunEvent } from '@/core/judging/events';
 import { judge } from '@/core/judging/judge';
-import { LogBuilder } from '@/core/judging/log-builder';
+import { LogBuilder } from '@/core/judging/log-builder.fixture';
 import { outcomeOf } from '@/core/judging/state';
 import { atStartTemperature } from '@/core/judging/trace';
 import { makeUpPoints } from '@/core/limits';
@@ -11,7 +11,7 @@ import type { Plan } from '@/core/planning/plan';
 import { planTest } from '@/core/planning/plan';
 import { procedures } from '@/core/procedures';
 import { holdPhase, measurePhase } from '@/core/procedures/phase-shapes';
-import { demoGauge, exampleFor, examplePlan, planFor } from '@/core/simulation/fixtures';
+import { demoGauge, exampleFor, examplePlan, planFor } from '@/core/simulation/examples.fixture';
 import { plantModel } from '@/core/simulation/plants';
 import type { Instrument } from '@/core/sizing/gauge';
 import type { Say } from './measures';

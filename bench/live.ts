@@ -2,9 +2,9 @@ import Papa from 'papaparse';
 import { createElement } from 'react';
 import { renderToStaticMarkup } from 'react-dom/server';
 import { judge } from '@/core/judging/judge';
-import { LogBuilder } from '@/core/judging/log-builder';
+import { LogBuilder } from '@/core/judging/log-builder.fixture';
 import { GaugeLogReader } from '@/core/record/gauge-log';
-import { planFor } from '@/core/simulation/fixtures';
+import { planFor } from '@/core/simulation/examples.fixture';
 import { CoursePicture } from '@/features/run/pictures/course-picture';
 import type { Paired, Say } from './measures';
 

@@ -25,3 +25,14 @@ test.each(sources.map((file) => [file.slice(import.meta.dirname.length + 1), fil
     expect(text).not.toMatch(/\bMath\.random\b|\bDate\.now\b|\bnew Date\b|\bperformance\.now\b|\bprocess\.env\b/);
   },
 );
+
+test('every folder of the core is a floor of the lint’s, and each has a face', () => {
+  const config = JSON.parse(readFileSync(join(import.meta.dirname, '../../biome.json'), 'utf8')) as {
+    overrides: { includes: string[] }[];
+  };
+  const floors = config.overrides.flatMap(({ includes }) => /^src\/core\/([a-z]+)\/\*\*$/.exec(includes[0])?.[1] ?? []);
+  const folders = readdirSync(import.meta.dirname, { withFileTypes: true }).filter((entry) => entry.isDirectory());
+  // The topmost imports what it likes of the others, and needs no rule.
+  expect([...floors, 'bench'].sort()).toEqual(folders.map(({ name }) => name).sort());
+  for (const { name } of folders) expect(readdirSync(join(import.meta.dirname, name))).toContain('index.ts');
+});

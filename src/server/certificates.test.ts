@@ -4,7 +4,7 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { guardLooks } from '@/core/judging/guard';
-import { exampleDay, examplePlan, jobFor } from '@/core/simulation/fixtures';
+import { exampleDay, examplePlan, jobFor } from '@/core/simulation/examples.fixture';
 import { simulateRun } from '@/core/simulation/technician';
 import { withFirm } from '@/db/connection';
 import { certificate } from '@/db/schema';
@@ -13,7 +13,7 @@ import { addSignature, checkByCode, correctCertificate, readCertificate, readDra
 import { now } from './clock';
 import { readRun } from './field';
 import { knownSigners, revokeKeys, rotateKey } from './keys';
-import { details, must, openTestFirm, stroke } from './test-firm';
+import { details, must, openTestFirm, stroke } from './test-firm.fixture';
 import { appendEvents, createRun, readTest } from './tests';
 import { verifyFile } from './verify';
 

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { jobFor, planFor } from '@/core/simulation/fixtures';
+import { jobFor, planFor } from '@/core/simulation/examples.fixture';
 import { simulateRun } from '@/core/simulation/technician';
 import type { Actor } from './actor';
 import { sealTest } from './certificates';
@@ -7,7 +7,7 @@ import { at } from './clock';
 import { listRunning, type Outgoing, readKit, readRun, receive } from './field';
 import { addCalibration, addInstrument } from './instruments';
 import { setHouseRule } from './rules';
-import { details, must, openTestFirm } from './test-firm';
+import { details, must, openTestFirm } from './test-firm.fixture';
 import { appendEvents, createRun, createTest, listQuarantine } from './tests';
 
 /* What a device takes along, sends, and sees of the tests that run. */

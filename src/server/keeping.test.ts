@@ -1,13 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import sharp from 'sharp';
-import { examplePlan, planFor } from '@/core/simulation/fixtures';
+import { examplePlan, planFor } from '@/core/simulation/examples.fixture';
 import type { Gauge } from '@/core/sizing/gauge';
 import { signIn } from './auth';
 import { at } from './clock';
 import { addCalibration, addInstrument, listInstruments } from './instruments';
 import { addPhoto, readPhoto } from './photos';
 import { addSite, addSystem, listSites } from './sites';
-import { must, openTestFirm } from './test-firm';
+import { must, openTestFirm } from './test-firm.fixture';
 
 /* Fonts, photographs, instruments, sites and sign-in. */
 

@@ -1,7 +1,7 @@
 import { procedures } from '@/core/procedures';
 import { readLibrary, readProcedure } from './library';
 import { publishOwnProcedure, setHouseRule } from './rules';
-import { must, openTestFirm } from './test-firm';
+import { must, openTestFirm } from './test-firm.fixture';
 
 let firm: Awaited<ReturnType<typeof openTestFirm>>;
 beforeAll(async () => {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { procedures } from '@/core/procedures';
-import { eventsFor, exampleEvents, exampleFor, examplePlan, fixtureRun, planFor } from '@/core/simulation/fixtures';
+import { eventsFor, exampleEvents, exampleFor, examplePlan, fixtureRun, planFor } from '@/core/simulation/examples.fixture';
 import { scenariosFor } from '@/core/simulation/plants';
 import { readEvent, readPlan, readPlanInput, readRecord } from './reader';
 

@@ -3,6 +3,7 @@ import type { RunEvent } from '@/core/judging/events';
 import type { Plan, PlanInput } from '@/core/planning/plan';
 import { bad, good, type Result } from '@/core/quantities/result';
 import { eventSchema, planInputSchema, planSchema, recordSchema } from '@/core/record/json-schema';
+import { eventsOnce } from '@/core/record/read';
 import type { TestRecord } from '@/core/record/record';
 
 /** Reads what came from outside against the published schema: the one door for records, plans and events. */
@@ -55,9 +56,10 @@ function parsed(text: string): Result<unknown> {
 export function readRecord(text: string): Result<TestRecord> {
   const input = parsed(text);
   const record = input.ok ? read<TestRecord>(recordSchema, input.value, 'Vast Stone record') : input;
-  return record.ok
+  const once = record.ok ? eventsOnce(record.value) : record;
+  return once.ok && record.ok
     ? good({ ...record.value, attempts: record.value.attempts.map((attempt) => ({ ...attempt, events: inPlace(attempt.events) })) })
-    : record;
+    : once;
 }
 
 /** In a record an event's place is its place in the list. */

@@ -2,7 +2,7 @@ import type { RunEvent } from '@/core/judging/events';
 import { judge } from '@/core/judging/judge';
 import { csvColumns, readingsCsv } from '@/core/record/csv';
 import { recordFormat, recordVersion, type TestRecord } from '@/core/record/record';
-import { exampleEvents, examplePlan, fixtureRun } from '@/core/simulation/fixtures';
+import { exampleEvents, examplePlan, fixtureRun } from '@/core/simulation/examples.fixture';
 import { withReadings } from './readings-csv';
 
 const plan = examplePlan('gas-piping-psi');

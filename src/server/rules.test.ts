@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { Client } from 'pg';
-import { planFor } from '@/core/simulation/fixtures';
+import { planFor } from '@/core/simulation/examples.fixture';
 import { readKit } from './field';
 import {
   houseRuleHistory,
@@ -12,7 +12,7 @@ import {
   setHouseRule,
   withdrawOwnProcedure,
 } from './rules';
-import { must, openTestFirm } from './test-firm';
+import { must, openTestFirm } from './test-firm.fixture';
 
 let firm: Awaited<ReturnType<typeof openTestFirm>>;
 beforeAll(async () => {

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { sql } from 'drizzle-orm';
 import type { RunEvent } from '@/core/judging/events';
-import { jobFor, planFor } from '@/core/simulation/fixtures';
+import { jobFor, planFor } from '@/core/simulation/examples.fixture';
 import { simulateRun } from '@/core/simulation/technician';
 import { withFirm, withoutFirm } from '@/db/connection';
 import type { Actor } from './actor';
@@ -11,7 +11,7 @@ import { readRun, receive } from './field';
 import { addInstrument } from './instruments';
 import { setHouseRule } from './rules';
 import { addSystem, listSites, readSite, writeSections } from './sites';
-import { details, must, openTestFirm } from './test-firm';
+import { details, must, openTestFirm } from './test-firm.fixture';
 import { appendEvents, createRun, createTest, listTests, readTest } from './tests';
 
 /* Firms apart, and the append-only log. */

@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { sentenceOf } from '../judging/catalogue';
 import { judge } from '../judging/judge';
-import { LogBuilder } from '../judging/log-builder';
+import { LogBuilder } from '../judging/log-builder.fixture';
 import { estimateOf, tracesOf } from '../judging/trace';
 import { inBand } from '../limits';
 import { decimal, pressureUnits } from '../quantities';
-import { demoGauge, planFor } from '../simulation/fixtures';
+import { demoGauge, planFor } from '../simulation/examples.fixture';
 import { bandOnGauge, inPlanUnit, onGauge } from './gauge-scale';
 
 const pascal = planFor({

@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import type { Plan } from '../planning/plan';
 import { present } from '../running';
-import { exampleEvents, examplePlan, planFor } from '../simulation/fixtures';
+import { exampleEvents, examplePlan, planFor } from '../simulation/examples.fixture';
 import { scenariosFor } from '../simulation/plants';
-import { build, codes, outcomeOf, tight, upToHold } from './cases';
+import { build, codes, outcomeOf, tight, upToHold } from './cases.fixture';
 import type { Body, RunEvent } from './events';
 import { isPass, judge } from './judge';
-import { LogBuilder } from './log-builder';
+import { LogBuilder } from './log-builder.fixture';
 
 /* Closed is closed (DOMAIN 4.19, 4.24): what was proved is not unsaid by what is written afterwards. */
 

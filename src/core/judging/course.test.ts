@@ -1,5 +1,5 @@
 import { procedures } from '../procedures';
-import { exampleEvents, examplePlan } from '../simulation/fixtures';
+import { exampleEvents, examplePlan } from '../simulation/examples.fixture';
 import { scenariosFor } from '../simulation/plants';
 import { expectedCourse, plannedTasks } from './course';
 import { judge } from './judge';

@@ -2,7 +2,7 @@ import { type Plan, planHash, planTest } from '../planning/plan';
 import { procedures } from '../procedures';
 import type { Figure } from '../procedures/procedure';
 import { decimal, toNumber } from '../quantities';
-import { exampleEvents, exampleFor, examplePlan } from '../simulation/fixtures';
+import { exampleEvents, exampleFor, examplePlan } from '../simulation/examples.fixture';
 import { scenariosFor } from '../simulation/plants';
 import type { RunEvent } from './events';
 import { judge } from './judge';

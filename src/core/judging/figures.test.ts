@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import type { Criterion, MeasureCriterion, Phase } from '../course/phases';
 import { measurePhase } from '../procedures/phase-shapes';
 import { toSi } from '../quantities';
-import { LogBuilder } from './log-builder';
+import { LogBuilder } from './log-builder.fixture';
 import { hold, instrument, judged, outcome, planOf } from './one-phase.fixture';
 
 /* Lock-up with its bands and creep, a cylinder that feeds, figures in ranges, trapped air, and what does not come up. */

@@ -1,8 +1,8 @@
-import { examplePlan } from '../simulation/fixtures';
+import { examplePlan } from '../simulation/examples.fixture';
 import { guardLooks } from './guard';
 import { guardText } from './guard-text';
 import { judge } from './judge';
-import { LogBuilder } from './log-builder';
+import { LogBuilder } from './log-builder.fixture';
 
 /* The guard gauge through the finishing work (DOMAIN 5.10, 5.11). */
 

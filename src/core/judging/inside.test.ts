@@ -1,7 +1,7 @@
-import { examplePlan } from '../simulation/fixtures';
-import { codes, outcomeOf, tight, upToHold } from './cases';
+import { examplePlan } from '../simulation/examples.fixture';
+import { codes, outcomeOf, tight, upToHold } from './cases.fixture';
 import { judge } from './judge';
-import { LogBuilder } from './log-builder';
+import { LogBuilder } from './log-builder.fixture';
 import { hold, instrument, outcome, planOf } from './one-phase.fixture';
 import { outcomeOf as came, heldSoFar } from './state';
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { canonical } from '../exact/canonical';
-import { eventsFor } from '../simulation/fixtures';
-import { build, permitting } from './cases';
+import { eventsFor } from '../simulation/examples.fixture';
+import { build, permitting } from './cases.fixture';
 import { lists, sentenceOf } from './catalogue';
 import { type Body, dateText } from './events';
 import { judge } from './judge';

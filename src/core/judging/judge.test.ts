@@ -1,5 +1,5 @@
-import { demoGauge, planFor } from '../simulation/fixtures';
-import { build, codes, heldOf, oneDecimal, outcomeOf, permitting, tight, upToHold } from './cases';
+import { demoGauge, planFor } from '../simulation/examples.fixture';
+import { build, codes, heldOf, oneDecimal, outcomeOf, permitting, tight, upToHold } from './cases.fixture';
 import type { Body } from './events';
 import { judge } from './judge';
 

@@ -2,7 +2,7 @@ import type { MeasureCriterion } from '../course/phases';
 import type { Correction } from '../limits';
 import type { Plan } from '../planning/plan';
 import { measurePhase } from '../procedures/phase-shapes';
-import { LogBuilder } from './log-builder';
+import { LogBuilder } from './log-builder.fixture';
 import { base, hold, instrument, judged, outcome, planOf } from './one-phase.fixture';
 
 /* Each kind of criterion by itself, and the side on which its limit falls. The plans hold one phase, nothing else. */

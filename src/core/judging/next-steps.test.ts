@@ -1,8 +1,8 @@
-import { planFor } from '../simulation/fixtures';
-import { build, permitting, tight, upToHold } from './cases';
+import { planFor } from '../simulation/examples.fixture';
+import { build, permitting, tight, upToHold } from './cases.fixture';
 import { expectedCourse } from './course';
 import { judge } from './judge';
-import type { LogBuilder } from './log-builder';
+import type { LogBuilder } from './log-builder.fixture';
 
 const offered = (log: LogBuilder, plan = tight) =>
   judge(plan, log.events).next.map((step) => (step.code === 'restart' ? `restart ${step.phase}` : step.code));

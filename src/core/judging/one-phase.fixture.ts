@@ -1,11 +1,11 @@
 import type { Conclusion, Criterion, HoldPhase, Phase } from '../course/phases';
 import type { Plan } from '../planning/plan';
 import { holdPhase } from '../procedures/phase-shapes';
-import { planFor } from '../simulation/fixtures';
+import { planFor } from '../simulation/examples.fixture';
 import type { Instrument } from '../sizing/gauge';
 import type { RunEvent } from './events';
 import { judge } from './judge';
-import { LogBuilder } from './log-builder';
+import { LogBuilder } from './log-builder.fixture';
 import { said } from './render';
 import { heldSoFar, isSpoilt, outcomeOf, type PhaseJudgement } from './state';
 

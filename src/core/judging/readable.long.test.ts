@@ -4,7 +4,7 @@ import type { Shape } from '../exact/shape';
 import type { Plan } from '../planning/plan';
 import { procedures } from '../procedures';
 import { present } from '../running';
-import { exampleEvents, examplePlan } from '../simulation/fixtures';
+import { exampleEvents, examplePlan } from '../simulation/examples.fixture';
 import { scenariosFor } from '../simulation/plants';
 import { sentenceOf, workingOf } from './catalogue';
 import { eventSchema, type RunEvent } from './events';

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { tight, upToHold } from './cases';
+import { tight, upToHold } from './cases.fixture';
 import type { RunEvent } from './events';
 import { judge } from './judge';
 import { stepsOf } from './readings';

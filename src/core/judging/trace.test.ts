@@ -1,4 +1,4 @@
-import { exampleEvents, examplePlan } from '../simulation/fixtures';
+import { exampleEvents, examplePlan } from '../simulation/examples.fixture';
 import { scenarioFor } from '../simulation/plants';
 import { judge } from './judge';
 import { atStartTemperature, estimateOf, tracesOf, warmthOf } from './trace';

@@ -1,4 +1,4 @@
-import { demoGauge } from '../simulation/fixtures';
+import { demoGauge } from '../simulation/examples.fixture';
 import { typedFigure } from './typed-figure';
 
 test('nothing is rounded away: more digits than the instrument shows do not count', () => {

@@ -1,5 +1,5 @@
 import { procedures } from '../procedures';
-import { exampleEvents, examplePlan } from '../simulation/fixtures';
+import { exampleEvents, examplePlan } from '../simulation/examples.fixture';
 import { scenariosFor } from '../simulation/plants';
 import { dueOf } from './due';
 import type { RunEvent } from './events';

@@ -1,11 +1,11 @@
 import type { Plan } from '../planning/plan';
-import { demoGauge, planFor } from '../simulation/fixtures';
+import { demoGauge, planFor } from '../simulation/examples.fixture';
 import type { Gauge } from '../sizing/gauge';
 import { boundaryStates } from './boundaries';
-import { build, codes, permitting, said, tight, upToHold } from './cases';
+import { build, codes, permitting, said, tight, upToHold } from './cases.fixture';
 import { sentenceOf } from './catalogue';
 import { judge } from './judge';
-import type { LogBuilder } from './log-builder';
+import type { LogBuilder } from './log-builder.fixture';
 import { itemsOf } from './state';
 
 describe('verdicts', () => {

@@ -1,6 +1,6 @@
 import { judge } from '../judging/judge';
-import { LogBuilder } from '../judging/log-builder';
-import { planFor } from '../simulation/fixtures';
+import { LogBuilder } from '../judging/log-builder.fixture';
+import { planFor } from '../simulation/examples.fixture';
 import { subtree } from './likelihood';
 import { isolationSeconds, searchLog, simulatedIsolation } from './search-log';
 import { firstSections } from './sections';

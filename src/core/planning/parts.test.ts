@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { compareAcross } from '../limits';
 import { decimal, fromSi, toSi } from '../quantities';
-import { exampleFor } from '../simulation/fixtures';
+import { exampleFor } from '../simulation/examples.fixture';
 import { overRating, parseComponent, parseComponents, seenBy, weakest } from '../sizing/components';
 import { gasSight, oneStep, secondsForLeak, storedAdvice } from '../sizing/gas-hold';
 import { parsePipeLine, parseVolume } from '../sizing/pipe-volume';

@@ -1,5 +1,5 @@
 import { domesticGasMillibar } from '../procedures/domestic-gas-millibar';
-import { demoGauge, planFor, planInput } from '../simulation/fixtures';
+import { demoGauge, planFor, planInput } from '../simulation/examples.fixture';
 import { gaugeClass, gaugeFindings } from '../sizing/gauge';
 import { boreOf, litresPerMetre, parsePipeLine, parsePipeSchedule, systemVolume } from '../sizing/pipe-volume';
 import { checkHouseRule, inputOf, planHash, planTest } from './plan';

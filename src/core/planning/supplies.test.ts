@@ -1,5 +1,5 @@
 import { procedureById, procedures } from '../procedures';
-import { examplePlan } from '../simulation/fixtures';
+import { examplePlan } from '../simulation/examples.fixture';
 import { supplyClash, supplyNeeded } from './supplies';
 
 const of = (id: string, phase: string) => {

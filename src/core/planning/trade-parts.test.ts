@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { procedureById } from '../procedures';
-import { planFor } from '../simulation/fixtures';
+import { riseItems, riseSteps } from '../procedures/stepped-rise';
+import { planFor } from '../simulation/examples.fixture';
 import { changesInWords, compareAppliances } from '../sizing/appliances';
 import { type GuardReading, guardState } from '../sizing/guard-gauge';
 import { lineGroups, parseTrial, parseTrials } from '../sizing/line-groups';
@@ -8,7 +9,6 @@ import { parseVolume } from '../sizing/pipe-volume';
 import { parseOpenings, plugsFor } from '../sizing/plugs';
 import { suitsRegulator } from '../sizing/regulator';
 import { serviceTimes } from '../sizing/serviceability';
-import { riseItems, riseSteps } from '../sizing/stepped-rise';
 import { isSoft, softnessOf, waterSight } from '../sizing/water-hold';
 import { alarmsOf, type DayTest, sideBySide } from './side-by-side';
 

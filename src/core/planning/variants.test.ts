@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { judge } from '../judging/judge';
 import { procedureById, procedures } from '../procedures';
-import { exampleEvents, exampleFor, examplePlan, exampleProblems, planFor } from '../simulation/fixtures';
+import { exampleEvents, exampleFor, examplePlan, exampleProblems, planFor } from '../simulation/examples.fixture';
 import { checkVariant, inputOf, planTest, type Variant } from './plan';
 
 /* A firm's own procedures (DOMAIN 5.17): copies with figures changed inside safe bounds, by version. */

@@ -1,7 +1,7 @@
 import type { Phase } from '../course/phases';
 import { roomOfHold, roomOfMeasure } from '../limits';
 import { planTest } from '../planning/plan';
-import { exampleFor } from '../simulation/fixtures';
+import { exampleFor } from '../simulation/examples.fixture';
 import { procedures } from '.';
 
 /* What a card names is what its courses hold: the compiler sees the one, this the other. */

@@ -1,6 +1,6 @@
 import { judge } from '../judging/judge';
 import { planTest } from '../planning/plan';
-import { exampleEvents, exampleFor, examplePlan } from '../simulation/fixtures';
+import { exampleEvents, exampleFor, examplePlan } from '../simulation/examples.fixture';
 import { procedures } from '.';
 
 /* What a good technician would conclude from each simulated fault: every procedure has its table. Traps are marked. */

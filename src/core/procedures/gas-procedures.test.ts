@@ -1,10 +1,10 @@
 import { sentenceOf } from '../judging/catalogue';
 import { judge } from '../judging/judge';
-import { LogBuilder } from '../judging/log-builder';
+import { LogBuilder } from '../judging/log-builder.fixture';
 import { outcomeOf } from '../judging/state';
 import { planTest } from '../planning/plan';
-import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../simulation/fixtures';
-import { holdOf, itemsOf, phaseIds } from '../simulation/of-plan';
+import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../simulation/examples.fixture';
+import { holdOf, itemsOf, phaseIds } from '../simulation/of-plan.fixture';
 
 const minutes = (id: string, change: Parameters<typeof exampleFor>[1], phase = 'hold') => holdOf(id, change, phase).seconds / 60;
 const volume = (litres: number) => ({ pipes: '', statedVolume: `${litres.toFixed(2)} L` });

@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { canonical } from '../exact/canonical';
 import { judge } from '../judging/judge';
+import { planText } from '../library/plan-text';
 import { inputOf, planTest } from '../planning/plan';
-import { planText } from '../planning/plan-text';
 import { fromSi, toSi, type Unit, unitsOf } from '../quantities';
-import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../simulation/fixtures';
+import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../simulation/examples.fixture';
 import { scenariosFor } from '../simulation/plants';
 import { procedures } from '.';
 import { isConclusion } from './conclusions';

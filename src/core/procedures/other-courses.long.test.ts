@@ -1,5 +1,5 @@
 import { judge } from '../judging/judge';
-import { exampleEvents, exampleFor, examplePlan } from '../simulation/fixtures';
+import { exampleEvents, exampleFor, examplePlan } from '../simulation/examples.fixture';
 
 /* The same faults where other answers give a procedure another course. */
 

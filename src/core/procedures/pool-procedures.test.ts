@@ -1,8 +1,8 @@
 import { judge } from '../judging/judge';
 import { outcomeOf } from '../judging/state';
 import { planTest } from '../planning/plan';
-import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../simulation/fixtures';
-import { holdOf, itemsOf } from '../simulation/of-plan';
+import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../simulation/examples.fixture';
+import { holdOf, itemsOf } from '../simulation/of-plan.fixture';
 
 describe('pool lines under pressure (DOMAIN 5.14)', () => {
   const id = 'pool-lines-pressure';

@@ -2,7 +2,7 @@ import type { Condition, Phase } from '../course/phases';
 import { expectedCourse } from '../judging/course';
 import { judge } from '../judging/judge';
 import { planTest } from '../planning/plan';
-import { eventsFor, planFor, planInput } from '../simulation/fixtures';
+import { eventsFor, planFor, planInput } from '../simulation/examples.fixture';
 import { procedureById, procedures } from '.';
 import { isConclusion } from './conclusions';
 import { domesticGasMillibar } from './domestic-gas-millibar';

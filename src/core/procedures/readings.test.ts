@@ -6,7 +6,7 @@ import { judge } from '../judging/judge';
 import { heldSoFar, isSpoilt, outcomeOf } from '../judging/state';
 import type { Plan } from '../planning/plan';
 import { compareQuantities, decimal, decimalsOf, fromSi, toSi } from '../quantities';
-import { exampleEvents, examplePlan } from '../simulation/fixtures';
+import { exampleEvents, examplePlan } from '../simulation/examples.fixture';
 import { procedures } from '.';
 
 /*

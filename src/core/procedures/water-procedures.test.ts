@@ -1,7 +1,7 @@
 import { judge } from '../judging/judge';
 import { planTest } from '../planning/plan';
-import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../simulation/fixtures';
-import { holdOf, itemsOf, measureOf, phaseIds } from '../simulation/of-plan';
+import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../simulation/examples.fixture';
+import { holdOf, itemsOf, measureOf, phaseIds } from '../simulation/of-plan.fixture';
 
 const advice = (id: string, change: Parameters<typeof exampleFor>[1]): string => {
   const planned = planTest(exampleFor(id, change));

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { judge } from '../judging/judge';
-import { LogBuilder } from '../judging/log-builder';
+import { LogBuilder } from '../judging/log-builder.fixture';
 import { heldSoFar } from '../judging/state';
-import { demoGauge, planFor } from '../simulation/fixtures';
+import { demoGauge, planFor } from '../simulation/examples.fixture';
 import { type GaugeLog, GaugeLogReader, type LogMapping, readTime } from './gauge-log';
 import { endFor, firstWindow, logEvents, logFault } from './log-window';
 

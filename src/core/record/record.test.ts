@@ -3,9 +3,10 @@ import fc from 'fast-check';
 import { canonical } from '../exact/canonical';
 import { sha256, sha256Bytes } from '../exact/hash';
 import { judge } from '../judging/judge';
-import { eventsFor, fixtureRun, planFor } from '../simulation/fixtures';
+import { eventsFor, fixtureRun, planFor } from '../simulation/examples.fixture';
 import { csvCell, readingsCsv } from './csv';
-import type { TestRecord } from './record';
+import { readRecord } from './read';
+import { recordFormat, recordVersion, type TestRecord } from './record';
 import { checkSeal, fingerprint, noSealBefore, recordHash, sealMessage } from './seal';
 
 describe('SHA-256', () => {
@@ -113,4 +114,17 @@ describe('readings as CSV', () => {
     ['a,b', '"a,b"'],
     ['say "x"', '"say ""x"""'],
   ])('%s becomes %s', (from, to) => expect(csvCell(from)).toBe(to));
+});
+
+test('an event that stands in a record twice is no record', () => {
+  const plan = planFor({});
+  const events = eventsFor(plan, 'sound').slice(0, 5);
+  const record = (list: typeof events) => ({
+    format: recordFormat,
+    version: recordVersion,
+    attempts: [{ run: events[0].run, number: 1, plan, events: list }],
+  });
+  expect(readRecord(record(events)).ok).toBe(true);
+  expect(readRecord(record([...events, events[2]]))).toMatchObject({ ok: false, problem: { message: expect.stringContaining('twice') } });
+  expect(readRecord({}).ok).toBe(false);
 });

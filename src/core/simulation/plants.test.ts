@@ -1,7 +1,7 @@
 import type { PlantAct } from '../plants/plant';
 import { procedures } from '../procedures';
 import { toSi } from '../quantities';
-import { examplePlan } from '../simulation/fixtures';
+import { examplePlan } from './examples.fixture';
 import { plantModel, scenarioFor, scenariosFor } from './plants';
 
 /* The three newer plants as worlds of their own: what moves their instruments, and what does not. */

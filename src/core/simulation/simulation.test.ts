@@ -6,7 +6,7 @@ import type { PlantAct } from '../plants/plant';
 import { bellAt, randomAt, uuidAt } from '../plants/random';
 import { scenarios } from '../procedures/domestic-gas-millibar/plant';
 import { toSi } from '../quantities';
-import { eventsFor, jobFor, planFor } from './fixtures';
+import { eventsFor, jobFor, planFor } from './examples.fixture';
 import { simulateRun } from './technician';
 
 const raised = (mbar: number): PlantAct[] => [

@@ -3,7 +3,7 @@ import type { RunEvent } from '../judging/events';
 import { judge } from '../judging/judge';
 import { procedures } from '../procedures';
 import { decimal } from '../quantities';
-import { eventsFor, exampleDay, exampleEvents, examplePlan, jobFor } from './fixtures';
+import { eventsFor, exampleDay, exampleEvents, examplePlan, jobFor } from './examples.fixture';
 import { scenariosFor } from './plants';
 import { simulateRun } from './technician';
 

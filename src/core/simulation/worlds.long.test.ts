@@ -5,7 +5,7 @@ import { HydraulicTrack, leakOver, softnessAt, soundWater } from '../plants/hydr
 import type { PlantAct, PlantTrack } from '../plants/plant';
 import { procedures } from '../procedures';
 import { toSi, type Unit } from '../quantities';
-import { examplePlan } from './fixtures';
+import { examplePlan } from './examples.fixture';
 import { plantModel, scenariosFor } from './plants';
 import { actOf } from './simulated-gauge';
 

@@ -1,6 +1,6 @@
 import { sideBySide } from '@/core/planning/side-by-side';
 import { procedureById, proceduresFor } from '@/core/procedures';
-import { kitOf, systemOf } from '@/features/field/kit-bench';
+import { kitOf, systemOf } from '@/features/field/kit.fixture';
 import { dayTests, keepDay, readDay, usualProcedure } from './day-plan';
 
 /* What a site's day is laid out from. */

@@ -1,7 +1,7 @@
 import { compareEvents, type RunEvent } from '@/core/judging/events';
 import { judge } from '@/core/judging/judge';
-import { eventsFor, planFor } from '@/core/simulation/fixtures';
-import { freshStore, person, serve } from './field-bench';
+import { eventsFor, planFor } from '@/core/simulation/examples.fixture';
+import { freshStore, person, serve } from './field.fixture';
 import { eventsOf, fetchRun, startAttempt, startTest, thisMoment, writeEvent } from './log';
 import { flush } from './outbox';
 

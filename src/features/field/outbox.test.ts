@@ -1,7 +1,7 @@
 import { firstSections } from '@/core/locating/sections';
-import { eventsFor, planFor } from '@/core/simulation/fixtures';
-import { type Call, freshStore, person, serve } from './field-bench';
-import { kitOf, systemOf } from './kit-bench';
+import { eventsFor, planFor } from '@/core/simulation/examples.fixture';
+import { type Call, freshStore, person, serve } from './field.fixture';
+import { kitOf, systemOf } from './kit.fixture';
 import { eventsOf, startTest, writeEvent } from './log';
 import { countRefused, countWaiting, flush, refusedItems, tryAgain } from './outbox';
 import { type FieldStore, fieldStore } from './store';

@@ -1,6 +1,6 @@
 import { planTest } from '@/core/planning/plan';
 import { procedures } from '@/core/procedures';
-import { exampleFor } from '@/core/simulation/fixtures';
+import { exampleFor } from '@/core/simulation/examples.fixture';
 import { equip } from './suited';
 
 /* Which of the van's instruments a plan is made with, and why the others are not. */

@@ -1,6 +1,6 @@
 import { procedures } from '@/core/procedures';
-import { examplePlan } from '@/core/simulation/fixtures';
-import { kitOf, systemOf } from '@/features/field/kit-bench';
+import { examplePlan } from '@/core/simulation/examples.fixture';
+import { kitOf, systemOf } from '@/features/field/kit.fixture';
 import { startOf, startOfPlan, usualStart, withDefaults } from './use-draft';
 
 /* What a plan starts from: the system, its last test, or another's. */

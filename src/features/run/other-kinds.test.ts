@@ -1,9 +1,9 @@
 import { judge } from '@/core/judging/judge';
-import { LogBuilder } from '@/core/judging/log-builder';
+import { LogBuilder } from '@/core/judging/log-builder.fixture';
 import { isSpoilt } from '@/core/judging/state';
 import { procedures } from '@/core/procedures';
 import { unitKind } from '@/core/quantities';
-import { eventsFor, examplePlan } from '@/core/simulation/fixtures';
+import { eventsFor, examplePlan } from '@/core/simulation/examples.fixture';
 import { plantMoves } from './plant-moves';
 import { bandAdvice, isPumpedBack, mayNotCome, pendingStamp, phaseReadings, plausible, presentOf } from './run-model';
 

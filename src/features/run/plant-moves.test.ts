@@ -1,7 +1,7 @@
 import { judge } from '@/core/judging/judge';
-import { LogBuilder } from '@/core/judging/log-builder';
+import { LogBuilder } from '@/core/judging/log-builder.fixture';
 import { heldSoFar } from '@/core/judging/state';
-import { examplePlan, planFor } from '@/core/simulation/fixtures';
+import { examplePlan, planFor } from '@/core/simulation/examples.fixture';
 import { plantMoves } from './plant-moves';
 import { presentOf } from './run-model';
 

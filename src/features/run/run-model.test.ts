@@ -1,9 +1,9 @@
 import type { RunEvent } from '@/core/judging/events';
 import { judge } from '@/core/judging/judge';
-import { LogBuilder } from '@/core/judging/log-builder';
+import { LogBuilder } from '@/core/judging/log-builder.fixture';
 import { heldSoFar } from '@/core/judging/state';
 import { estimateOf, tracesOf } from '@/core/judging/trace';
-import { demoGauge, eventsFor, fixtureRun, planFor } from '@/core/simulation/fixtures';
+import { demoGauge, eventsFor, fixtureRun, planFor } from '@/core/simulation/examples.fixture';
 import { simulatedGauge } from '@/core/simulation/simulated-gauge';
 import { bandAdvice, estimateWords, pendingStamp, plausible, presentOf, sentence, soFarWords } from './run-model';
 import { countdown } from './use-now';

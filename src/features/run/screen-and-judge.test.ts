@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { judge } from '@/core/judging/judge';
-import { LogBuilder } from '@/core/judging/log-builder';
+import { LogBuilder } from '@/core/judging/log-builder.fixture';
 import { heldSoFar, outcomeOf } from '@/core/judging/state';
 import { inBand } from '@/core/limits';
 import { decimal } from '@/core/quantities';
-import { planFor } from '@/core/simulation/fixtures';
+import { planFor } from '@/core/simulation/examples.fixture';
 import { limitLines } from './pictures/hold-limits';
 import { bandAdvice, estimateWords } from './run-model';
 import { countdown } from './use-now';

@@ -1,6 +1,6 @@
 import { judge } from '@/core/judging/judge';
-import { LogBuilder } from '@/core/judging/log-builder';
-import { exampleEvents, examplePlan, planFor } from '@/core/simulation/fixtures';
+import { LogBuilder } from '@/core/judging/log-builder.fixture';
+import { exampleEvents, examplePlan, planFor } from '@/core/simulation/examples.fixture';
 import type { OpenRun } from '@/features/field/use-run';
 import { stepsOf } from './next-steps';
 

@@ -1,5 +1,5 @@
 import { judge } from '../../judging/judge';
-import { exampleEvents, examplePlan, exampleProblems } from '../../simulation/fixtures';
+import { exampleEvents, examplePlan, exampleProblems } from '../../simulation/examples.fixture';
 
 describe('ducts (DOMAIN 5.16)', () => {
   const limit = (answers: Readonly<Record<string, string>>) => {

@@ -1,6 +1,6 @@
 import { judge } from '../../judging/judge';
 import { planTest } from '../../planning/plan';
-import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../../simulation/fixtures';
+import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../../simulation/examples.fixture';
 
 describe('gas piping, psi school (DOMAIN 5.3)', () => {
   const seconds = (change: Parameters<typeof examplePlan>[1], phase = 'hold') => {

@@ -2,12 +2,12 @@ import { hottestSaturation, type Refrigerant, refrigerants, saturation, strength
 import { bad, fromSi, good, type Problem, type Result, referencePressure, refuse } from '../../quantities';
 import { gasSight, oneStep, storedAdvice } from '../../sizing/gas-hold';
 import { suitsRegulator } from '../../sizing/regulator';
-import { riseItems, riseSteps } from '../../sizing/stepped-rise';
 import { optionalIn, quantityIn } from '../answers';
 import { type Asked, type ConclusionIn, cardOf, type Figures, type IdsOf, type PhaseIn, type WhenIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
+import { riseItems, riseSteps } from '../stepped-rise';
 import { example } from './example';
 import { breaches, faults } from './faults';
 import { plant } from './plant';

@@ -1,7 +1,7 @@
 import { judge } from '../../judging/judge';
 import { planTest } from '../../planning/plan';
-import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../../simulation/fixtures';
-import { holdOf, phaseIds } from '../../simulation/of-plan';
+import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../../simulation/examples.fixture';
+import { holdOf, phaseIds } from '../../simulation/of-plan.fixture';
 
 /* DOMAIN 3.10 and 5.13: strength at 1.1 × PS of each side, then tightness at PS or below. */
 

@@ -1,9 +1,9 @@
 import { judge } from '../../judging/judge';
-import { LogBuilder } from '../../judging/log-builder';
+import { LogBuilder } from '../../judging/log-builder.fixture';
 import { rigResult } from '../../judging/rig-result';
 import { planTest } from '../../planning/plan';
-import { exampleEvents, exampleFor, examplePlan } from '../../simulation/fixtures';
-import { holdOf } from '../../simulation/of-plan';
+import { exampleEvents, exampleFor, examplePlan } from '../../simulation/examples.fixture';
+import { holdOf } from '../../simulation/of-plan.fixture';
 import type { Instrument } from '../../sizing/gauge';
 
 const id = 'rig-check';

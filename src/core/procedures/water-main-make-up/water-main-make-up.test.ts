@@ -1,6 +1,6 @@
 import { judge } from '../../judging/judge';
 import { planTest } from '../../planning/plan';
-import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../../simulation/fixtures';
+import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../../simulation/examples.fixture';
 
 describe('water main (DOMAIN 5.12)', () => {
   test('PE is refused by the rule’s own words; so is a part that the pressure would break', () => {

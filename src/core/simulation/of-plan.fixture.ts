@@ -1,5 +1,5 @@
 import type { HoldPhase, MeasurePhase } from '../course/phases';
-import { type exampleFor, examplePlan } from './fixtures';
+import { type exampleFor, examplePlan } from './examples.fixture';
 
 /* Looks into the plan of a changed example, for tests. */
 

@@ -3,10 +3,10 @@ import type { Phase } from '../course/phases';
 import { expectedCourse } from '../judging/course';
 import { judge } from '../judging/judge';
 import { holdRule, measureRule, timeText } from '../limits';
+import type { Plan, Planned } from '../planning/plan';
 import type { Procedure } from '../procedures/procedure';
 import { unitLabel } from '../quantities';
 import { inSentence } from '../record/words';
-import type { Plan, Planned } from './plan';
 
 const width = 92;
 

@@ -1,8 +1,8 @@
 import type { Plan } from '../planning/plan';
-import { demoGauge, planFor } from '../simulation/fixtures';
+import { demoGauge, planFor } from '../simulation/examples.fixture';
 import type { RunEvent } from './events';
 import { judge } from './judge';
-import { LogBuilder } from './log-builder';
+import { LogBuilder } from './log-builder.fixture';
 import { heldSoFar, outcomeOf as outcome } from './state';
 
 /** Plans and short ways of asking, shared by the judge's tests. */

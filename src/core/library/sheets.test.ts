@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import type { Criterion, MeasureCriterion } from '../course/phases';
 import { holdRule, measureRule } from '../limits';
+import { planTest } from '../planning/plan';
+import { alarmsOf, sideBySide } from '../planning/side-by-side';
 import { procedures } from '../procedures';
 import type { Task } from '../procedures/procedure';
-import { exampleFor, examplePlan } from '../simulation/fixtures';
-import { planTest } from './plan';
+import { exampleFor, examplePlan } from '../simulation/examples.fixture';
 import { planText } from './plan-text';
-import { alarmsOf, sideBySide } from './side-by-side';
 
 /* What people read of a plan: its limits in words, its sheet, and two tests laid out in one day. */
 

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Client } from 'pg';
 import type { Plan } from '@/core/planning/plan';
-import { jobFor, planFor } from '@/core/simulation/fixtures';
+import { jobFor, planFor } from '@/core/simulation/examples.fixture';
 import { type Job, simulateRun } from '@/core/simulation/technician';
 import { closeConnections } from '@/db/connection';
 import { testDatabase } from '../../ops/test-database';

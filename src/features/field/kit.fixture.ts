@@ -1,7 +1,7 @@
 import type { SystemKind } from '@/core/procedures/procedure';
-import { exampleFor } from '@/core/simulation/fixtures';
+import { exampleFor } from '@/core/simulation/examples.fixture';
 import type { Kit, KitSystem } from '@/server/field';
-import { person } from './field-bench';
+import { person } from './field.fixture';
 
 /* A kit for tests: systems as the examples of procedures describe them, and a van with what those read. */
 

@@ -1,0 +1,6 @@
+/** The shapes of a test’s course and of its plan. */
+export * from './disturbances';
+export * from './gauge-scale';
+export * from './instruments';
+export * from './phases';
+export * from './plan-shape';
