@@ -1,6 +1,7 @@
 import { aimOf, inPlanUnit } from '../course/gauge-scale';
 import { instrumentOf, quantityOf } from '../course/instruments';
 import {
+  type CheckItem,
   type CheckPhase,
   fieldsAt,
   type HoldPhase,
@@ -13,12 +14,13 @@ import {
 import type { Body, Envelope, ReadingRole, RunEvent } from '../judging/events';
 import { guardText } from '../judging/guard-text';
 import { type Judgement, judge } from '../judging/judge';
-import { heldSoFar, isSpoilt } from '../judging/state';
+import { heldSoFar } from '../judging/state';
 import { makeUpPoints } from '../limits';
 import type { Plan } from '../planning/plan';
 import type { PlantAct, PlantTrack, Scenario } from '../plants/plant';
 import { randomAt, uuidAt } from '../plants/random';
 import { decimal, fromSi, toSi, type Unit } from '../quantities';
+import { type Ask, type Present, present } from '../running';
 import { plantModel } from './plants';
 import { actOf, seedOf } from './simulated-gauge';
 
@@ -39,30 +41,23 @@ export interface Job {
 }
 
 /**
- * A technician doing a job by the plan on a simulated plant: looks at what the judge says is open, does it, and writes
- * it down. Pure: the same job gives the same events.
+ * A technician doing a job by the plan on a simulated plant: asks what is to be done now, as the run screen does, does it, and
+ * writes it down. Pure: the same job gives the same events.
  */
 export function simulateRun(job: Job): readonly RunEvent[] {
   const desk = new Desk(job);
   desk.write({ type: 'pen' });
   desk.write({ type: 'plant', action: 'scenario', value: job.scenario.id });
-  // Every pass does one phase; the cap only guards against a course that never ends.
-  for (let pass = 0; pass < 60; pass += 1) {
+  // Every pass does one thing; the cap only guards against a course that never ends.
+  for (let pass = 0; pass < 400; pass += 1) {
     const judgement = judge(job.plan, desk.events);
-    const phase = job.plan.phases.find(({ id }) => id === judgement.current);
-    if (phase === undefined) break;
-    if (job.smellBefore === phase.id && !desk.events.some(({ type }) => type === 'smell')) {
+    const now = present(job.plan, judgement, desk.events, desk.now);
+    if (now.do === 'nothing') break;
+    if (job.smellBefore === now.phase.id && !desk.events.some(({ type }) => type === 'smell')) {
       desk.write({ type: 'smell', text: 'Noticed on the way to the meter.' });
       continue;
     }
-    const state = judgement.phases.find(({ id }) => id === phase.id);
-    if (isSpoilt(state) || (phase.kind === 'zero' && state?.state === 'current' && state.is === 'zeroing' && state.shown !== undefined))
-      desk.meetTrouble(
-        phase,
-        judgement.next.find((step) => step.code === 'restart'),
-        judgement,
-      );
-    else desk.perform(phase, state?.round ?? 1, judgement.openFrom);
+    desk.perform(now, judgement);
   }
   return desk.events;
 }
@@ -70,7 +65,7 @@ export function simulateRun(job: Job): readonly RunEvent[] {
 class Desk {
   readonly events: RunEvent[] = [];
   private readonly acts: PlantAct[] = [];
-  private now: number;
+  now: number;
   private restarts = 0;
   private readonly seed: number;
   /** Holds whose pressure would not come up. */
@@ -80,6 +75,8 @@ class Desk {
   /** The last thing done was a step that names its pressure. */
   private poised = false;
   private wasDisturbed = false;
+  /** What was begun, by phase and round: its cautions are understood. */
+  private readonly met = new Set<string>();
   private plant: PlantTrack | undefined;
 
   constructor(private readonly job: Job) {
@@ -110,36 +107,65 @@ class Desk {
     return event;
   }
 
-  perform(phase: Phase, round: number, openFrom = 0): void {
-    for (const caution of phase.cautions) this.write({ type: 'caution', caution });
-    this.wait(4 + 6 * randomAt(this.seed, this.events.length));
-    switch (phase.kind) {
-      case 'check':
-        this.tickOff(phase, round);
+  perform(now: Exclude<Present, { do: 'nothing' }>, judgement: Judgement): void {
+    const { round } = now;
+    switch (now.do) {
+      case 'repeat':
+        this.meetTrouble(now.phase, now.from, judgement);
         return;
-      case 'zero':
-        // Off the hose either way; who forgets reads it as it is.
-        this.act(this.job.scenario.forgetsZero ? 'disconnect' : 'zero', '0');
-        this.wait(5);
-        this.read('zero', phase, round);
+      case 'tick':
+        this.meet(now.phase, round);
+        this.tickOff(now.phase, now.items, round);
         return;
-      case 'measure':
-        this.measure(phase, round);
-        return;
-      case 'observe':
+      case 'choose':
+        this.meet(now.phase, round);
         this.write({
           type: 'observation',
-          phase: phase.id,
+          phase: now.phase.id,
           round,
-          option: this.job.scenario.sees?.[phase.id] ?? phase.options.find(({ hoped }) => hoped)?.id ?? '',
+          option: this.job.scenario.sees?.[now.phase.id] ?? now.phase.options.find(({ hoped }) => hoped)?.id ?? '',
         });
         return;
+      case 'settle':
+        this.now = now.until;
+        return;
       case 'hold':
-        this.hold(phase, round, openFrom);
+        this.during(now.phase, round, now.until);
+        return;
+      case 'condition':
+        this.conditions('end', now.phase, round);
+        return;
+      case 'read':
+        this.readAsked(now, judgement);
     }
   }
 
-  meetTrouble(phase: Phase, restart: { phase: string } | undefined, judgement: Judgement): void {
+  /** Comes to a phase: its cautions, and the way to it. */
+  private meet({ id, cautions }: Phase, round: number): boolean {
+    if (this.met.has(`${id} ${round}`)) return false;
+    this.met.add(`${id} ${round}`);
+    for (const caution of cautions) this.write({ type: 'caution', caution });
+    this.wait(4 + 6 * randomAt(this.seed, this.events.length));
+    return true;
+  }
+
+  private readAsked({ phase, round, ask }: Extract<Present, { do: 'read' }>, judgement: Judgement): void {
+    if (ask.role === 'end') {
+      if (phase.kind === 'hold') this.read('end', phase, round);
+      return;
+    }
+    const first = this.meet(phase, round);
+    if (phase.kind === 'measure') this.measure(phase, ask, round, first);
+    else if (phase.kind === 'hold') this.begin(phase, round);
+    else if (first) {
+      // Off the hose either way; who forgets reads it as it is.
+      this.act(this.job.scenario.forgetsZero ? 'disconnect' : 'zero', '0');
+      this.wait(5);
+      this.read('zero', phase, round);
+    } else this.meetTrouble(phase, undefined, judgement);
+  }
+
+  private meetTrouble(phase: Phase, from: Phase | undefined, judgement: Judgement): void {
     if (phase.kind === 'zero' && this.job.scenario.forgetsZero) {
       // Connects and reads on regardless, then has to end the test: nothing read with this gauge counts.
       const first = this.job.plan.phases.find((one) => one.kind === 'hold');
@@ -148,10 +174,10 @@ class Desk {
         this.read('start', first, 1);
       }
     }
-    if (restart !== undefined && this.restarts < 1 && !this.job.neverRestarts) {
+    if (from !== undefined && this.restarts < 1 && !this.job.neverRestarts) {
       this.restarts += 1;
-      const round = judgement.phases.find(({ id }) => id === restart.phase)?.round ?? 1;
-      this.write({ type: 'restart', phase: restart.phase, round: round + 1, reason: 'Repeated after a spoilt hold' });
+      const round = judgement.phases.find(({ id }) => id === from.id)?.round ?? 1;
+      this.write({ type: 'restart', phase: from.id, round: round + 1, reason: 'Repeated after a spoilt hold' });
     } else
       this.write({
         type: 'stopped',
@@ -159,10 +185,10 @@ class Desk {
       });
   }
 
-  private tickOff(phase: CheckPhase, round: number): void {
+  private tickOff(phase: CheckPhase, items: readonly CheckItem[], round: number): void {
     // Who is hasty goes to the last pressure at once, and ticks the steps all the same.
     const last = phase.items.findLast(({ to }) => to !== undefined);
-    for (const item of phase.items) {
+    for (const item of items) {
       this.wait(8);
       if (item.plant !== undefined) this.act(item.plant, '1');
       if (item.to !== undefined && (!this.job.scenario.hasty || item === last)) this.act('raise', item.to, true);
@@ -187,8 +213,8 @@ class Desk {
     return guardText(value, unit, celsius);
   }
 
-  private hold(phase: HoldPhase, round: number, openFrom: number): void {
-    this.now = Math.max(this.now, openFrom);
+  /** Raises, feeds or leaves it, and reads the start. */
+  private begin(phase: HoldPhase, round: number): void {
     if (phase.fed) this.feed();
     else if (this.toRaise(phase)) this.act('raise', aimOf(this.job.plan, phase));
     this.wait(3);
@@ -204,23 +230,29 @@ class Desk {
     // A start that does not count begins nothing: raised again at the next look.
     const state = judge(this.job.plan, this.events).phases.find(({ id }) => id === phase.id);
     if (heldSoFar(state) === undefined) {
+      this.met.delete(`${phase.id} ${round}`);
       const tries = (this.missed.get(phase.id) ?? 0) + 1;
       this.missed.set(phase.id, tries);
       if (tries > 3) this.write({ type: 'stopped', reason: 'The pressure will not stay in the band that the hold starts from.' });
       return;
     }
     this.conditions('start', phase, round);
-    const dueAt = start.observedAt + phase.seconds * 1000;
-    this.disturbed(phase, round, start.observedAt);
-    this.pumpBack(phase, round, start.observedAt, dueAt);
-    this.trace(phase, round, start.observedAt, dueAt);
+    // A settling is over with its start: nobody asks for anything in it.
     if (phase.limit.kind === 'wait') {
+      const dueAt = start.observedAt + phase.seconds * 1000;
+      this.trace(phase, round, start.observedAt, dueAt);
       this.now = dueAt + 1000;
-      return;
     }
+  }
+
+  /** What happens in a hold, until it is due. */
+  private during(phase: HoldPhase, round: number, dueAt: number): void {
+    const from = dueAt - phase.seconds * 1000;
+    // Nobody waits out a hold that does not count.
+    if (this.disturbed(phase, round, from)) return;
+    this.pumpBack(phase, round, from, dueAt);
+    this.trace(phase, round, from, dueAt);
     this.now = dueAt + 1500;
-    this.read('end', phase, round);
-    this.conditions('end', phase, round);
   }
 
   /** Looks every ten seconds and pumps back before the fall is too large, writing down the low pressure and the water. */
@@ -258,12 +290,13 @@ class Desk {
   }
 
   /** Somebody in the house spoils the first tightness hold, is seen, and it is written down. */
-  private disturbed(phase: HoldPhase, round: number, from: number): void {
+  private disturbed(phase: HoldPhase, round: number, from: number): boolean {
     const what = this.job.scenario.disturbs;
-    if (what === undefined || phase.purpose !== 'tightness' || this.wasDisturbed) return;
+    if (what === undefined || phase.purpose !== 'tightness' || this.wasDisturbed) return false;
     this.wasDisturbed = true;
     this.now = from + Math.round(phase.seconds * 600);
     this.write({ type: 'disturbance', phase: phase.id, round, what, text: 'Heard it run; nobody may until the hold is over.' });
+    return true;
   }
 
   private shownIn(phase: HoldPhase, later = 3000): boolean {
@@ -287,29 +320,29 @@ class Desk {
     this.figure(role, phase.id, round, 'barometer', this.track().barometerAt(at).toFixed(1), 'hPa');
   }
 
-  private measure(phase: MeasurePhase, round: number): void {
-    const { limit: criterion } = phase;
-    if (phase.fed) this.feed();
-    for (const point of phase.points) {
+  /** One figure of a point; at the first of each it is brought to where it is read. */
+  private measure(phase: MeasurePhase, { point, quantity, of }: Ask, round: number, first: boolean): void {
+    const { limit } = phase;
+    if (point === undefined) return;
+    if (first && phase.fed) this.feed();
+    if (fieldsAt(phase, point)[0]?.quantity === quantity) {
       this.wait(40);
       // Pumped back to where the hold began, then drawn down to the lowest that it read.
-      if (criterion.kind === 'make-up-at-most') this.act('raise', this.endOf(criterion.hold, point.id === makeUpPoints.back));
-      if (criterion.kind === 'air-at-most' && point.aim !== undefined) {
+      if (limit.kind === 'make-up-at-most') this.act('raise', this.endOf(limit.hold, point.id === makeUpPoints.back));
+      if (limit.kind === 'air-at-most' && point.aim !== undefined) {
         this.act('raise', point.aim);
         if (inPlanUnit(this.job.plan, Number(this.track().shownAt(this.now + 2000))) < 0.9 * Number(point.aim)) {
           this.write({ type: 'not-reached', phase: phase.id, round, text: 'It does not come up.' });
           return;
         }
       }
-      for (const { quantity, instrument: role } of fieldsAt(phase, point)) {
-        const { unit, rangeLow } = instrumentOf(this.job.plan, role);
-        const shown = this.track().measuredAt(this.now, point, quantity);
-        this.figure('point', phase.id, round, quantity, shown ?? rangeLow, unit, {
-          point: point.id,
-          ...(shown === undefined ? { qualifier: 'below range' } : {}),
-        });
-      }
     }
+    const { unit, rangeLow } = instrumentOf(this.job.plan, of);
+    const shown = this.track().measuredAt(this.now, point, quantity);
+    this.figure('point', phase.id, round, quantity, shown ?? rangeLow, unit, {
+      point: point.id,
+      ...(shown === undefined ? { qualifier: 'below range' } : {}),
+    });
   }
 
   /** The start of a hold, or its lowest reading, in the plan's unit. */
