@@ -107,8 +107,8 @@ describe('other ways to a pass that were open', () => {
       .read('let-by-again', 'end', '8.50')
       .at(180)
       .read('settle', 'start', '20.50');
-    expect(judge(tight, log.events)).toMatchObject({ provisional: 'in progress', current: 'let-by-report' });
-    expect(judge(tight, log.at(400).tick('let-by-report').tick('make-safe').events).verdict).toBe('fail');
+    expect(judge(tight, log.events)).toMatchObject({ provisional: 'in progress', current: 'seat-remade' });
+    expect(judge(tight, log.at(400).tick('seat-remade').tick('let-by-report').tick('make-safe').events).verdict).toBe('fail');
   });
 
   test('a hold begun again while it runs, without a reason that voids it', () => {

@@ -145,6 +145,7 @@ export const flowAtMost = measureRoom(
         findings: [...notes, find('duct-read', data)],
       };
     },
+    permits: ({ limit, unit }) => ({ figure: limit, unit }),
     words: ({ limit, unit, reference }) => `At most ${limit} ${unitLabel(unit)} at ${reference} Pa.`,
     reports: (d) => `${d.title}: ${d.flow} ${d.judgedUnit} at ${d.reference} Pa${d.interval ?? ''}, at most ${d.limit} ${d.unit}`,
   },

@@ -63,6 +63,10 @@ export const judgeMeasured = (limit: MeasureLimit, facts: MeasureFacts): Verdict
 
 export const holdRule = (limit: HoldLimit, unit: string): string => roomOfHold(limit).words(limit, unit);
 export const measureRule = (limit: MeasureLimit): string => roomOfMeasure(limit).words(limit, '');
+/** A hold's rule in a few words. */
+export const holdRuleShort = (limit: HoldLimit, unit: string): string => roomOfHold(limit).short?.(limit) ?? holdRule(limit, unit);
+/** The figure that a measuring phase permits, where one figure says it all. */
+export const permittedBy = (limit: MeasureLimit) => roomOfMeasure(limit).permits?.(limit);
 /** The movement that a hold's limit calls perceptible; none where it judges no movement. */
 export const thresholdOf = (limit: HoldLimit): string | undefined => roomOfHold(limit).threshold?.(limit);
 

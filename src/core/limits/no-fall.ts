@@ -211,6 +211,7 @@ export const noFall = holdRoom(
         findings: [find('falls-agree', { ...data, one: toText(first), other: toText(second) })],
       };
     },
+    short: ({ threshold, permitted }) => (permitted === undefined ? `limit ${threshold}` : `permitted ${permitted}, pipework ${threshold}`),
     words: ({ threshold, permitted }, unit) =>
       permitted === undefined
         ? `No fall: ${threshold} ${unit} or more counts.`

@@ -51,6 +51,10 @@ interface Common<K extends string, L, O extends string> {
   outcomes(limit: L): readonly O[];
   /** The rule in a sentence; `unit` is that of the phase. */
   words(limit: L, unit: string): string;
+  /** The rule in a few words, for a line of a phone; the sentence where there are none. */
+  short?(limit: L): string;
+  /** The figure that it permits, where one figure says it all. */
+  permits?(limit: L): { readonly figure: string; readonly unit: Unit };
   /** The arithmetic behind what it came to. */
   sum?(data: Data): readonly string[];
   /** A line of the paper for a round that is over, in the instrument's own unit. */

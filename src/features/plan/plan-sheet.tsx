@@ -3,7 +3,7 @@ import { unitOfHold } from '@/core/course/instruments';
 import type { HoldPhase, Phase } from '@/core/course/phases';
 import { expectedCourse } from '@/core/judging/course';
 import { judge } from '@/core/judging/judge';
-import { holdRule, measureRule, timeText } from '@/core/limits';
+import { holdRule, holdRuleShort, measureRule, permittedBy, timeText } from '@/core/limits';
 import type { Plan, Planned } from '@/core/planning/plan';
 import type { Procedure } from '@/core/procedures/procedure';
 import { readDecimal, toNumber, unitLabel } from '@/core/quantities';
@@ -134,24 +134,15 @@ function Headline({ plan, phase }: { readonly plan: Plan; readonly phase: Phase 
         phase.fed === true ? 'Stands at' : 'The hold begins at',
         `${phase.band.low}–${phase.band.high}`,
         unit,
-        criterion.kind !== 'no-fall' ? (
-          holdRule(criterion, unit)
-        ) : criterion.permitted === undefined ? (
-          <>
-            No perceptible fall: a movement of <b className="figures">{criterion.threshold}</b> {unit} or more fails.
-          </>
-        ) : (
-          <>
-            A fall up to <b className="figures">{criterion.permitted}</b> {unit} is permitted with the appliances connected; the pipework
-            alone must then show less than <b className="figures">{criterion.threshold}</b>.
-          </>
-        ),
+        holdRule(criterion, unit),
       );
     }
-    case 'measure':
-      return phase.limit.kind === 'flow-at-most'
-        ? big('Permitted', phase.limit.limit, unitLabel(phase.limit.unit), measureRule(phase.limit))
-        : big(phase.title, `${plan.highest}`, unitLabel(plan.unit), measureRule(phase.limit));
+    case 'measure': {
+      const permitted = permittedBy(phase.limit);
+      return permitted === undefined
+        ? big(phase.title, `${plan.highest}`, unitLabel(plan.unit), measureRule(phase.limit))
+        : big('Permitted', permitted.figure, unitLabel(permitted.unit), measureRule(phase.limit));
+    }
     default:
       return (
         <div className="slab p-4">
@@ -255,11 +246,7 @@ export function sheetLine({ plan, gaugeFindings }: Planned): string {
   return [
     ...(judging.unit === 'mm' ? [] : [`begins at ${judging.band.low}–${judging.band.high} ${unit}`]),
     `hold ${timeText(judging.seconds)}`,
-    criterion.kind === 'no-fall'
-      ? criterion.permitted === undefined
-        ? `limit ${criterion.threshold}`
-        : `permitted ${criterion.permitted}, pipework ${criterion.threshold}`
-      : holdRule(criterion, unit),
+    holdRuleShort(criterion, unit),
     ...fits,
   ].join(' · ');
 }

@@ -3,6 +3,7 @@ import { quantityRead, unitOfHold } from '@/core/course/instruments';
 import type { HoldPhase, Phase } from '@/core/course/phases';
 import type { Judgement, PhaseJudgement } from '@/core/judging/judge';
 import { heldSoFar } from '@/core/judging/state';
+import type { LimitKind } from '@/core/limits';
 import type { Plan } from '@/core/planning/plan';
 import { fromSi, isPressureUnit, toSi, type Unit } from '@/core/quantities';
 
@@ -20,24 +21,28 @@ export type Scene = 'trace' | 'level' | 'dial' | 'flow' | 'make-up' | 'air' | 'b
 /** The scene of a phase. A list or a look without a picture of its own leaves the trace where it is. */
 export function sceneOf(plan: Plan, phase: Phase | undefined): Scene {
   if (phase?.picture !== undefined) return phase.picture;
-  if (phase?.kind === 'hold') {
-    const reads = quantityRead(plan, phase);
-    return reads === 'level' ? 'level' : reads === 'turns' ? 'dial' : 'trace';
-  }
-  if (phase?.kind !== 'measure') return 'trace';
-  switch (phase.limit.kind) {
-    case 'flow-at-most':
-      return 'flow';
-    case 'make-up-at-most':
-      return 'make-up';
-    case 'air-at-most':
-      return 'air';
-    case 'in-bands':
-      return 'bands';
-    case 'recorded':
-      return 'trace';
-  }
+  if (phase?.kind !== 'hold' && phase?.kind !== 'measure') return 'trace';
+  const scene = scenes[phase.limit.kind];
+  if (scene !== 'as read' || phase.kind !== 'hold') return scene === 'as read' ? 'trace' : scene;
+  const reads = quantityRead(plan, phase);
+  return reads === 'level' ? 'level' : reads === 'turns' ? 'dial' : 'trace';
 }
+
+/** Every kind of limit has its picture, or the one of what is read: the compiler misses none. */
+const scenes = {
+  wait: 'as read',
+  'no-rise': 'as read',
+  'no-fall': 'as read',
+  'at-most': 'as read',
+  keep: 'as read',
+  'leak-rate': 'as read',
+  dial: 'dial',
+  recorded: 'trace',
+  'in-bands': 'bands',
+  'air-at-most': 'air',
+  'flow-at-most': 'flow',
+  'make-up-at-most': 'make-up',
+} satisfies Record<LimitKind, Scene | 'as read'>;
 
 /**
  * The phase that a picture is about: the open one where there is something to see in it; beside a list or a look, the
