@@ -17,6 +17,9 @@ const byCode = new Map<string, Reason<Data>>(lists.flatMap((list) => Object.entr
 /** Codes of everything that can be found. */
 export const codes: readonly string[] = [...byCode.keys()];
 
+/** Whether it asks something of whoever stands at the gauge; the rest belongs to the verdict. */
+export const isSaidAtOnce = ({ code }: Pick<Finding, 'code'>): boolean => byCode.get(code)?.atOnce === true;
+
 /** The sentence of a finding, rendered from its data. */
 export const sentenceOf = ({ code, data }: Pick<Finding, 'code' | 'data'>): string => byCode.get(code)?.say(data) ?? code;
 

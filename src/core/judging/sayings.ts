@@ -1,4 +1,4 @@
-import { finder, reason } from '../limits';
+import { atOnce, finder, reason } from '../limits';
 
 /** What is found of a run itself, whatever decides its phases. */
 export const sayings = {
@@ -8,7 +8,7 @@ export const sayings = {
       `${d.title}, round ${d.round}: ${d.start === '' ? 'no start' : d.end === '' ? `${d.start} ${d.unit}` : `${d.start} to ${d.end} ${d.unit}`}, ${d.outcome.replaceAll('-', ' ')}${d.why === '' ? '' : ` (${d.why})`}; it was done again.`,
   ),
   unheard: reason<'what' | 'title' | 'why'>('note', (d) => `${d.what} for ${d.title} is kept and changes nothing: ${d.why}.`),
-  'restart-refused': reason<'title' | 'why'>('note', (d) => `A new round from ${d.title} was asked for and not given: ${d.why}.`),
+  'restart-refused': atOnce(reason<'title' | 'why'>('note', (d) => `A new round from ${d.title} was asked for and not given: ${d.why}.`)),
   'pen-elsewhere': reason<'what' | 'title'>(
     'note',
     (d) => `${d.what} for ${d.title} came from a device that does not hold the pen; it is kept and moves nothing.`,
@@ -42,10 +42,12 @@ export const sayings = {
     'note',
     (d) => `The time of ${d.title} is proved by a watch: ${d.why}, and by the watch ${d.seconds} s lay between its readings.`,
   ),
-  'start-not-under': reason<'value' | 'unit' | 'title' | 'least' | 'most' | 'read' | 'limitUnit'>(
-    'note',
-    (d) =>
-      `A start reading of ${d.value} ${d.unit} for ${d.title} does not count: it must lie ${d.least} to ${d.most} ${d.limitUnit} under the ${d.read} ${d.unit} that was read before.`,
+  'start-not-under': atOnce(
+    reason<'value' | 'unit' | 'title' | 'least' | 'most' | 'read' | 'limitUnit'>(
+      'note',
+      (d) =>
+        `A start reading of ${d.value} ${d.unit} for ${d.title} does not count: it must lie ${d.least} to ${d.most} ${d.limitUnit} under the ${d.read} ${d.unit} that was read before.`,
+    ),
   ),
   'stopped-hold': reason<'title' | 'reason'>(
     'inconclusive',
@@ -59,16 +61,17 @@ export const sayings = {
   'no-proof': reason('inconclusive', () => 'Nothing that was recorded proves tightness or a leak.'),
   smell: reason('override', () => 'Gas was smelt. That overrides any gauge.'),
   'leak-seen': reason<'text'>('override', (d) => `A leak was seen on the system: ${d.text || 'no place given'}. That overrides any gauge.`),
-  disturbed: reason<'title' | 'what'>(
-    'inconclusive',
-    (d) => `${d.title} was disturbed (${d.what}); a disturbed hold does not count. Restart it.`,
+  disturbed: atOnce(
+    reason<'title' | 'what'>('inconclusive', (d) => `${d.title} was disturbed (${d.what}); a disturbed hold does not count. Restart it.`),
   ),
   'disturbance-waived': reason<'what' | 'reason'>('note', (d) => `A disturbance (${d.what}) was set aside: ${d.reason}`),
   'waiver-refused': reason<'what'>('note', (d) => `${d.what} can never be set aside; the waiver has no effect.`),
-  'rig-leak-seen': reason<'title'>('inconclusive', (d) => `Bubbles on the rig during ${d.title}: mend the rig and restart.`),
-  'clock-jump': reason<'seconds' | 'title'>(
-    'inconclusive',
-    (d) => `The device’s clock jumped by ${d.seconds} s during ${d.title}, so its time is not proved. Restart it.`,
+  'rig-leak-seen': atOnce(reason<'title'>('inconclusive', (d) => `Bubbles on the rig during ${d.title}: mend the rig and restart.`)),
+  'clock-jump': atOnce(
+    reason<'seconds' | 'title'>(
+      'inconclusive',
+      (d) => `The device’s clock jumped by ${d.seconds} s during ${d.title}, so its time is not proved. Restart it.`,
+    ),
   ),
   gap: reason<'seconds' | 'title'>('note', (d) => `The device slept for ${d.seconds} s during ${d.title}; the wall clock went on.`),
   'gauge-overdue': reason<'name' | 'due' | 'on'>(
@@ -99,38 +102,46 @@ export const sayings = {
     (d) => `The gauge was last calibrated on ${d.last}; the test on ${d.on} wants a certificate of at most ${d.years} years.`,
   ),
   'gauge-coarser-choice': reason('note', () => 'A one-decimal gauge was used; it is the coarser choice.'),
-  'not-zeroed': reason<'value' | 'unit'>(
-    'invalid',
-    (d) => `Disconnected, the gauge showed ${d.value} ${d.unit} and not zero; nothing read with it counts.`,
+  'not-zeroed': atOnce(
+    reason<'value' | 'unit'>(
+      'invalid',
+      (d) => `Disconnected, the gauge showed ${d.value} ${d.unit} and not zero; nothing read with it counts.`,
+    ),
   ),
   'boundary-unproved': reason<'label'>('inconclusive', (d) => `${d.label}: not proved. An unproved boundary cannot give a pass.`),
-  'second-start': reason<'value' | 'unit' | 'title'>(
-    'note',
-    (d) => `A second start reading (${d.value} ${d.unit}) for ${d.title} came after the phase had started; the first stands.`,
+  'second-start': atOnce(
+    reason<'value' | 'unit' | 'title'>(
+      'note',
+      (d) => `A second start reading (${d.value} ${d.unit}) for ${d.title} came after the phase had started; the first stands.`,
+    ),
   ),
-  'second-end': reason<'value' | 'unit' | 'title'>(
-    'note',
-    (d) => `A second end reading (${d.value} ${d.unit}) for ${d.title} came after the phase had ended; the first stands.`,
+  'second-end': atOnce(
+    reason<'value' | 'unit' | 'title'>(
+      'note',
+      (d) => `A second end reading (${d.value} ${d.unit}) for ${d.title} came after the phase had ended; the first stands.`,
+    ),
   ),
-  'early-end': reason<'value' | 'unit' | 'title' | 'early'>(
-    'note',
-    (d) => `An end reading (${d.value} ${d.unit}) for ${d.title} was taken ${d.early} s before it was due; it does not count as an end.`,
+  'early-end': atOnce(
+    reason<'value' | 'unit' | 'title' | 'early'>(
+      'note',
+      (d) => `An end reading (${d.value} ${d.unit}) for ${d.title} was taken ${d.early} s before it was due; it does not count as an end.`,
+    ),
   ),
-  'start-out-of-band': reason<'value' | 'unit' | 'title' | 'low' | 'high' | 'limitUnit'>(
-    'note',
-    (d) => `A start reading of ${d.value} ${d.unit} for ${d.title} is outside ${d.low} to ${d.high} ${d.limitUnit}; it does not count.`,
+  'start-out-of-band': atOnce(
+    reason<'value' | 'unit' | 'title' | 'low' | 'high' | 'limitUnit'>(
+      'note',
+      (d) => `A start reading of ${d.value} ${d.unit} for ${d.title} is outside ${d.low} to ${d.high} ${d.limitUnit}; it does not count.`,
+    ),
   ),
-  'start-too-soon': reason<'title'>(
-    'note',
-    (d) => `A start reading for ${d.title} was taken before the phase before it was over; it does not count.`,
+  'start-too-soon': atOnce(
+    reason<'title'>('note', (d) => `A start reading for ${d.title} was taken before the phase before it was over; it does not count.`),
   ),
   'reading-order': reason<'value' | 'unit' | 'title'>(
     'note',
     (d) => `A reading of ${d.value} ${d.unit} for ${d.title} was taken before the phase’s start reading; it does not count.`,
   ),
-  'reading-refused': reason<'value' | 'unit' | 'title' | 'why'>(
-    'note',
-    (d) => `A reading of ${d.value} ${d.unit} for ${d.title} does not count: ${d.why}.`,
+  'reading-refused': atOnce(
+    reason<'value' | 'unit' | 'title' | 'why'>('note', (d) => `A reading of ${d.value} ${d.unit} for ${d.title} does not count: ${d.why}.`),
   ),
   'reading-withdrawn': reason<'value' | 'unit' | 'reason'>('note', (d) => `The reading ${d.value} ${d.unit} was withdrawn: ${d.reason}`),
   'withdrawal-late': reason<'value' | 'unit'>(
@@ -155,14 +166,18 @@ export const sayings = {
     (d) => `${d.label}: house rule ${d.value} ${d.unit} (procedure ${d.procedure}; ${d.reference}).`,
   ),
   simulated: reason('note', () => 'SIMULATED: readings came from a simulated gauge. This is practice, not proof of a real installation.'),
-  'over-ceiling': reason<'value' | 'unit' | 'title' | 'ceiling' | 'limitUnit'>(
-    'note',
-    (d) =>
-      `A start reading of ${d.value} ${d.unit} for ${d.title} is over ${d.ceiling} ${d.limitUnit}, the most that what is connected may see; it does not count. Bleed at once, and look whether anything was harmed.`,
+  'over-ceiling': atOnce(
+    reason<'value' | 'unit' | 'title' | 'ceiling' | 'limitUnit'>(
+      'note',
+      (d) =>
+        `A start reading of ${d.value} ${d.unit} for ${d.title} is over ${d.ceiling} ${d.limitUnit}, the most that what is connected may see; it does not count. Bleed at once, and look whether anything was harmed.`,
+    ),
   ),
-  'second-point': reason<'value' | 'unit' | 'title'>(
-    'note',
-    (d) => `A second figure (${d.value} ${d.unit}) for the same point of ${d.title} came after the first; the first stands.`,
+  'second-point': atOnce(
+    reason<'value' | 'unit' | 'title'>(
+      'note',
+      (d) => `A second figure (${d.value} ${d.unit}) for the same point of ${d.title} came after the first; the first stands.`,
+    ),
   ),
 } as const;
 

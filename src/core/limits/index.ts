@@ -84,5 +84,5 @@ export { instrumentUnit, instrumentUnits } from './in-bands';
 export { fallOutOfBest } from './leak-rate';
 export { makeUpPoints } from './make-up';
 export type { Effect, LimitLine, Verdict } from './room';
-export { type Data, type Finding, finder, type Reason, reason, type Sayings, type Weight, weights } from './say';
+export { atOnce, type Data, type Finding, finder, type Reason, reason, type Sayings, type Weight, weights } from './say';
 export { type Chunk, type Sample, type Samples, type Stood, stoodBetween } from './stood';

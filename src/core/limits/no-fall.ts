@@ -5,7 +5,7 @@ import { type CorrectedFall, correctedBy, correctionData } from './correction';
 import type { HoldFacts } from './facts';
 import { isSlight, riseOf } from './no-rise';
 import { type Effect, heldLine, holdData, holdRoom } from './room';
-import { type Finding, finder, reason } from './say';
+import { atOnce, type Finding, finder, reason } from './say';
 import type { Sample } from './stood';
 
 type Moved = 'title' | 'start' | 'end' | 'fall' | 'unit' | 'threshold' | 'limitUnit';
@@ -21,10 +21,12 @@ const correctedSum = (d: Readonly<Record<Moved | 'corrected' | 'doubt' | 'condit
 ];
 
 const says = {
-  'hold-rise': reason<Moved | 'rise' | 'cause' | 'again'>(
-    'inconclusive',
-    (d) => `The gauge rose ${d.rise} ${d.unit} during ${d.title}. Likely cause: ${d.cause}. ${d.again}`,
-    sum,
+  'hold-rise': atOnce(
+    reason<Moved | 'rise' | 'cause' | 'again'>(
+      'inconclusive',
+      (d) => `The gauge rose ${d.rise} ${d.unit} during ${d.title}. Likely cause: ${d.cause}. ${d.again}`,
+      sum,
+    ),
   ),
   'hold-touched': reason<'title' | 'lowest' | 'end' | 'unit'>(
     'inconclusive',
@@ -48,10 +50,12 @@ const says = {
     (d) =>
       `During the let-by the gauge fell ${d.letByFall} ${d.unit} in ${d.letByTime}; ${d.title} fell ${d.fall}, and at that pace it had to fall ${d.needed} at least. A valve may feed it: do the let-by again.`,
   ),
-  'late-fall': reason<'title' | 'late' | 'fall' | 'unit'>(
-    'inconclusive',
-    (d) =>
-      `The end reading of ${d.title} came ${d.late} s late and shows a fall of ${d.fall} ${d.unit}; in the right time it may have been less. Repeat the hold.`,
+  'late-fall': atOnce(
+    reason<'title' | 'late' | 'fall' | 'unit'>(
+      'inconclusive',
+      (d) =>
+        `The end reading of ${d.title} came ${d.late} s late and shows a fall of ${d.fall} ${d.unit}; in the right time it may have been less. Repeat the hold.`,
+    ),
   ),
   'over-by-due': reason<'title' | 'lowest' | 'unit'>(
     'note',

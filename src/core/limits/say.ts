@@ -13,6 +13,8 @@ export interface Reason<D extends Data = never> {
   readonly say: (data: D) => string;
   /** The arithmetic, opened on request. */
   readonly working?: (data: D) => readonly string[];
+  /** Asks something of whoever stands at the gauge, and is said the moment it is found. */
+  readonly atOnce?: true;
 }
 
 /** A reason whose sentence takes these figures. */
@@ -21,6 +23,9 @@ export const reason = <K extends string = never>(
   say: (data: Readonly<Record<K, string>>) => string,
   working?: (data: Readonly<Record<K, string>>) => readonly string[],
 ): Reason<Readonly<Record<K, string>>> => ({ weight, say, ...(working === undefined ? {} : { working }) });
+
+/** One that is said the moment it is found. */
+export const atOnce = <R extends Reason>(said: R): R => ({ ...said, atOnce: true });
 
 /** A code with its figures: what a judgement holds, and what signatures bind. */
 export interface Finding {

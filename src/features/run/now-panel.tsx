@@ -3,7 +3,7 @@
 import dynamic from 'next/dynamic';
 import { instrumentOf } from '@/core/course/instruments';
 import { fieldsAt, type Phase } from '@/core/course/phases';
-import { sentenceOf } from '@/core/judging/catalogue';
+import { isSaidAtOnce, sentenceOf } from '@/core/judging/catalogue';
 import type { EventOf, ReadingRole } from '@/core/judging/events';
 import { guardText } from '@/core/judging/guard-text';
 import { heldSoFar, isSpoilt, type PhaseJudgement } from '@/core/judging/state';
@@ -51,26 +51,6 @@ const readingWords: Record<ReadingRole, string> = {
   end: 'End reading',
   point: 'Reading',
 };
-
-/** Reasons that ask something of whoever stands at the gauge; the rest belong to the verdict. */
-const saidAtOnce: readonly string[] = [
-  'start-out-of-band',
-  'start-too-soon',
-  'second-start',
-  'early-end',
-  'reading-refused',
-  'second-end',
-  'second-point',
-  'disturbed',
-  'clock-jump',
-  'rig-leak-seen',
-  'hold-rise',
-  'late-fall',
-  'not-zeroed',
-  'start-not-under',
-  'over-ceiling',
-  'restart-refused',
-];
 
 export interface NowProps {
   readonly open: OpenRun;
@@ -189,8 +169,7 @@ function Trouble({ open, present: { phase, state }, end }: NowProps & { readonly
   // Why a round does not count is always said, whatever it was.
   const notes = judgement.reasons.filter(
     (reason) =>
-      reason.phase === phase.id &&
-      (saidAtOnce.includes(reason.code) || (isSpoilt(state) && reason.weight !== 'note' && reason.weight !== 'pass')),
+      reason.phase === phase.id && (isSaidAtOnce(reason) || (isSpoilt(state) && reason.weight !== 'note' && reason.weight !== 'pass')),
   );
   // Said in red above already, with what to do.
   const isSaidInRed = ({ code, data }: (typeof notes)[number]) =>
