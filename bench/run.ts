@@ -120,7 +120,7 @@ async function certificate(): Promise<void> {
   const record: TestRecord = {
     format: recordFormat,
     version: recordVersion,
-    attempts: [{ run: fixtureRun, number: 1, plan, events, judgement: judge(plan, events) }],
+    tests: [{ attempts: [{ run: fixtureRun, number: 1, plan, events, judgement: judge(plan, events) }] }],
   };
   const text = JSON.stringify(record);
   const fonts = ['DejaVuSans.ttf', 'DejaVuSans-Bold.ttf', 'DejaVuSansMono.ttf'].map((name) =>

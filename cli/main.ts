@@ -2,7 +2,7 @@ import { parseArgs } from 'node:util';
 import { judge } from '@/core/judging';
 import { planHash } from '@/core/planning/plan';
 import { procedures } from '@/core/procedures';
-import { recordSchema } from '@/core/record';
+import { recordSchema, verdictOver } from '@/core/record';
 import { readRecord } from '@/server/reader';
 import { convert } from './convert';
 import { fail, print, readBytes } from './files';
@@ -67,15 +67,18 @@ async function judgeFile(args: readonly string[]): Promise<number> {
   if (typeof data === 'string') return fail(data);
   const read = readRecord(data.toString('utf8'));
   if (!read.ok) return fail(`${positionals[0]}: ${read.problem.message}`);
-  const attempts = read.value.attempts.map(({ run, number, plan, events }) => ({
-    run,
-    number,
-    // A plan whose hash is not its own was changed after it was made; it is judged all the same, by what it says now.
-    planIntact: planHash(plan) === plan.hash,
-    ...judge(plan, events),
-  }));
-  const last = attempts.at(-1);
-  print({ verdict: last?.verdict, codes: last?.reasons.map(({ code }) => code), attempts });
+  const tests = read.value.tests.map((one) => {
+    const attempts = one.attempts.map(({ run, number, plan, events }) => ({
+      run,
+      number,
+      // A plan whose hash is not its own was changed after it was made; it is judged all the same, by what it says now.
+      planIntact: planHash(plan) === plan.hash,
+      ...judge(plan, events),
+    }));
+    const last = attempts[attempts.length - 1];
+    return { verdict: last.verdict, codes: last.reasons.map(({ code }) => code), attempts };
+  });
+  print({ verdict: verdictOver(tests.map(({ verdict }) => verdict)), tests });
   return 0;
 }
 

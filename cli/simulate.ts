@@ -61,7 +61,11 @@ export function simulatedRecord(procedureId: string, scenarioId: string, seed: n
     version: recordVersion,
     firm: { name: 'Simulated firm' },
     site: { name: 'Simulated site', address: 'nowhere', occupier: 'nobody' },
-    system: { name: `Simulated ${procedure.systemKinds[0]} system`, kind: procedure.systemKinds[0], components: [] },
-    attempts: [{ run, number: 1, plan, events, judgement: judge(plan, events) }],
+    tests: [
+      {
+        system: { name: `Simulated ${procedure.systemKinds[0]} system`, kind: procedure.systemKinds[0], components: [] },
+        attempts: [{ run, number: 1, plan, events, judgement: judge(plan, events) }],
+      },
+    ],
   };
 }

@@ -52,7 +52,7 @@ describe('simulate and judge', () => {
     expect((await run('simulate', '--procedure', 'domestic-gas-millibar', '--fault', fault, '--seed', '11', '--out', path)).code).toBe(0);
     const { code, out } = await run('judge', path);
     expect(code).toBe(0);
-    expect(JSON.parse(out)).toMatchObject({ verdict, codes: expect.arrayContaining(['simulated']) });
+    expect(JSON.parse(out)).toMatchObject({ verdict, tests: [{ verdict, codes: expect.arrayContaining(['simulated']) }] });
   });
 
   test('the same seed writes the same file', async () => {
@@ -74,7 +74,7 @@ describe('what cannot be read: exit 2 and the place of the fault', () => {
     [
       'a reading that is no decimal',
       () => JSON.stringify(good()).replace(/"value":"20\.\d\d"/, '"value":"20,5"'),
-      /attempts › 0 › events › \d+ › value must match/,
+      /tests › 0 › attempts › 0 › events › \d+ › value must match/,
     ],
     ['an event of no known type', () => JSON.stringify(good()).replace('"type":"pen"', '"type":"pencil"'), /events › 0/],
     ['a field that is not known', () => JSON.stringify({ ...good(), extra: 1 }), /“extra”, which is not known here/],
@@ -100,10 +100,10 @@ describe('what cannot be read: exit 2 and the place of the fault', () => {
 
 test('a plan that was changed after it was made is judged as it says now, and said to be changed', async () => {
   const record = JSON.parse(readFileSync(file('sound.json'), 'utf8'));
-  expect(JSON.parse((await within('judge', file('sound.json'))).out).attempts[0].planIntact).toBe(true);
-  record.attempts[0].plan.limit = '9';
+  expect(JSON.parse((await within('judge', file('sound.json'))).out).tests[0].attempts[0].planIntact).toBe(true);
+  record.tests[0].attempts[0].plan.limit = '9';
   writeFileSync(file('changed.json'), JSON.stringify(record));
-  expect(JSON.parse((await within('judge', file('changed.json'))).out).attempts[0].planIntact).toBe(false);
+  expect(JSON.parse((await within('judge', file('changed.json'))).out).tests[0].attempts[0].planIntact).toBe(false);
 });
 
 describe('plan', () => {
@@ -148,10 +148,10 @@ describe('plan', () => {
     const path = file(`${id}.short.json`);
     expect((await within('simulate', '--procedure', id, '--out', path)).code).toBe(0);
     const record = JSON.parse(readFileSync(path, 'utf8'));
-    const { events } = record.attempts[0];
+    const { events } = record.tests[0].attempts[0];
     const decides = ({ type, role, quantity }: { type: string; role?: string; quantity?: string }) =>
       type === 'observation' || (type === 'reading' && role !== 'zero' && quantity !== 'temperature' && quantity !== 'barometer');
-    record.attempts[0].events = events.filter((_: unknown, index: number) => index !== events.findLastIndex(decides));
+    record.tests[0].attempts[0].events = events.filter((_: unknown, index: number) => index !== events.findLastIndex(decides));
     writeFileSync(path, JSON.stringify(record));
     const { code, out } = await within('judge', path);
     expect(code).toBe(0);
@@ -209,11 +209,11 @@ describe('convert', () => {
     expect((await within('simulate', '--procedure', id, '--fault', fault, '--out', record)).code).toBe(0);
     expect((await within('convert', record, '--out', csv)).code).toBe(0);
     expect(readFileSync(csv, 'utf8')).toMatch(
-      /^attempt,phase,round,role,quantity,point,observed_at_utc,value,unit,qualifier,source,instrument_serial,event,withdrawn\r\n/,
+      /^test,attempt,phase,round,role,quantity,point,observed_at_utc,value,unit,qualifier,source,instrument_serial,event,withdrawn\r\n/,
     );
     expect((await within('convert', csv, '--into', record, '--out', back)).code).toBe(0);
     const [before, after] = [await within('judge', record), await within('judge', back)];
-    expect(JSON.parse(after.out)).toMatchObject({ verdict, codes: JSON.parse(before.out).codes });
+    expect(JSON.parse(after.out)).toMatchObject({ verdict, tests: [{ codes: JSON.parse(before.out).tests[0].codes }] });
   });
 
   test.each([
@@ -238,7 +238,7 @@ describe('convert', () => {
   test('a CSV alone, and one without its columns, are refused with what to do', async () => {
     writeFileSync(file('bare.csv'), 'time,value\n1,2\n');
     expect((await within('convert', file('bare.csv'))).error).toContain('--into RECORD.json');
-    expect((await within('convert', file('bare.csv'), '--into', file('duct.json'))).error).toContain('missing: attempt, phase');
+    expect((await within('convert', file('bare.csv'), '--into', file('duct.json'))).error).toContain('missing: test, attempt, phase');
   });
 });
 

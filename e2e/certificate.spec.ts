@@ -58,7 +58,7 @@ test('from the gauge to a sealed certificate that anyone can check, and a correc
   const csv = await readFile(await save(page, 'CSV', 'csv'), 'utf8');
   expect(csv.split('\r\n').length).toBeGreaterThan(100);
   const record = JSON.parse(await readFile(json, 'utf8'));
-  expect(record.attempts[0].judgement.verdict).toBe('pass');
+  expect(record.tests[0].attempts[0].judgement.verdict).toBe('pass');
   expect(record.signatures).toHaveLength(2);
   const verified = JSON.parse((await run(process.execPath, [program, 'verify', pdf])).stdout);
   expect(verified).toMatchObject({ state: 'intact, signer unknown', pages: 'as sealed', verdict: 'pass' });

@@ -15,7 +15,7 @@ import { tracesOf } from '@/core/judging/trace';
 import { roomOfHold, roomOfMeasure, timeText } from '@/core/limits';
 import type { Plan } from '@/core/planning/plan';
 import { unitLabel } from '@/core/quantities';
-import type { Attempt, TestRecord } from '@/core/record/record';
+import { type Attempt, attemptsOf, type RecordedTest, type TestRecord } from '@/core/record/record';
 import { fingerprint } from '@/core/record/seal';
 import { inSentence, verdictWords } from '@/core/record/words';
 import { noGauge, rigWords } from '@/core/sizing/gauge';
@@ -39,7 +39,7 @@ const when = (ms: number, offsetMinutes = 0): string =>
 
 /** The PDF, with the record attached. Without a seal every page says that it is a draft. */
 export async function certificatePdf(record: TestRecord, root: string = process.cwd()): Promise<Buffer> {
-  const issued = record.certificate?.issuedAt ?? record.attempts.at(-1)?.events.at(-1)?.observedAt ?? 0;
+  const issued = record.certificate?.issuedAt ?? attemptsOf(record).at(-1)?.events.at(-1)?.observedAt ?? 0;
   const pages = new PDFDocument({
     size: 'A4',
     margins: { top: 56, bottom: 40, left, right: 56 },
@@ -65,16 +65,23 @@ export async function certificatePdf(record: TestRecord, root: string = process.
   ] as const)
     pages.registerFont(name, join(fonts(root), file));
 
-  const last = record.attempts.at(-1);
-  if (last === undefined) throw new Error('a record has at least one attempt');
-  const judgement = last.judgement ?? judge(last.plan, last.events);
-  heading(pages, record, judgement);
-  for (const attempt of record.attempts) attemptSection(pages, attempt, record.attempts.length);
-  limits(pages, last, judgement);
-  particulars(pages, record, last);
+  masthead(pages, record);
+  const judged = record.tests.map((one) => {
+    const last = one.attempts[one.attempts.length - 1];
+    const judgement = last.judgement ?? judge(last.plan, last.events);
+    heading(pages, record, one, judgement);
+    for (const attempt of one.attempts) attemptSection(pages, attempt, one.attempts.length);
+    limits(pages, last, judgement);
+    particulars(pages, record, one, last);
+    return judgement;
+  });
   signatures(pages, record);
   await sealBox(pages, record);
-  footers(pages, record, judgement.simulated);
+  footers(
+    pages,
+    record,
+    judged.some(({ simulated }) => simulated),
+  );
   pages.file(Buffer.from(canonical(record)), {
     name: 'record.json',
     type: 'application/json',
@@ -131,7 +138,7 @@ function mark(pages: Pages, verdict: string, x: number, y: number, size: number)
   pages.restore();
 }
 
-function heading(pages: Pages, record: TestRecord, judgement: Judgement): void {
+function masthead(pages: Pages, record: TestRecord): void {
   pages
     .font('text')
     .fontSize(9)
@@ -146,6 +153,10 @@ function heading(pages: Pages, record: TestRecord, judgement: Judgement): void {
     .text(certificate === undefined ? 'DRAFT, not sealed' : `No. ${certificate.number}   issued ${when(certificate.issuedAt)}`, { width });
   if (certificate?.corrects !== undefined)
     sentence(pages, `This certificate corrects No. ${certificate.corrects.number}: ${certificate.corrects.reason}`);
+}
+
+/** What one test came to, for whoever reads no further. */
+function heading(pages: Pages, { site }: TestRecord, { system, details, attempts }: RecordedTest, judgement: Judgement): void {
   pages.moveDown(0.8);
   const y = pages.y;
   mark(pages, judgement.verdict, left + 3, y + 2, 26);
@@ -172,24 +183,23 @@ function heading(pages: Pages, record: TestRecord, judgement: Judgement): void {
       );
   }
   pages.moveDown(0.6);
-  const { site, system, test } = record;
   sentence(
     pages,
-    `Tested: ${system?.name ?? 'system not named'} at ${site?.name ?? 'site not named'}, ${site?.address ?? ''}${site?.occupier ? ` (occupier: ${site.occupier})` : ''}, by ${test?.technician ?? 'an unnamed technician'}.`,
+    `Tested: ${system?.name ?? 'system not named'} at ${site?.name ?? 'site not named'}, ${site?.address ?? ''}${site?.occupier ? ` (occupier: ${site.occupier})` : ''}, by ${details?.technician ?? 'an unnamed technician'}.`,
   );
   // Whoever reads only the headline must not take the last attempt for the whole story.
-  for (const { number, plan, events, judgement: earlier = judge(plan, events) } of record.attempts.slice(0, -1)) {
+  for (const { number, plan, events, judgement: earlier = judge(plan, events) } of attempts.slice(0, -1)) {
     if (earlier.verdict !== 'fail') continue;
     const why = earlier.reasons.filter(({ weight }) => weight === 'override' || weight === 'fail').map(sentenceOf)[0] ?? '';
     sentence(
       pages,
-      `Attempt ${number} of this test failed. ${why} The verdict above is attempt ${record.attempts.at(-1)?.number}’s and covers only what that one tested.`,
+      `Attempt ${number} of this test failed. ${why} The verdict above is attempt ${attempts.at(-1)?.number}’s and covers only what that one tested.`,
       '#8a2b1d',
       9.5,
     );
   }
   title(pages, 'Why');
-  const { plan } = record.attempts[record.attempts.length - 1];
+  const { plan } = attempts[attempts.length - 1];
   const reasons = said(plan, judgement);
   for (const reason of reasons.filter(({ weight }) => weight !== 'note')) {
     sentence(pages, reason.sentence);
@@ -344,7 +354,7 @@ function limits(pages: Pages, { plan }: Attempt, judgement: Judgement): void {
     sentence(pages, `Boundary: ${label}, ${how}. Beyond it: ${beyond.charAt(0).toLowerCase()}${beyond.slice(1)}.`, quiet, 8.5);
 }
 
-function particulars(pages: Pages, { test, photos }: TestRecord, { plan, events, judgement }: Attempt): void {
+function particulars(pages: Pages, { photos }: TestRecord, { details }: RecordedTest, { plan, events, judgement }: Attempt): void {
   title(pages, 'Particulars');
   const items = plan.phases.flatMap((phase) =>
     phase.kind !== 'check'
@@ -360,7 +370,7 @@ function particulars(pages: Pages, { test, photos }: TestRecord, { plan, events,
   );
   sentence(
     pages,
-    `Job origin: ${test?.jobOrigin || 'not recorded'}. Visual inspection: ${test?.visualInspection ?? 'not done'}. Meter: ${test?.meterNumber || 'number not recorded'}, reading ${test?.meterReading || 'not recorded'}. Photographs: ${photos?.length ?? 0}.`,
+    `Job origin: ${details?.jobOrigin || 'not recorded'}. Visual inspection: ${details?.visualInspection ?? 'not done'}. Meter: ${details?.meterNumber || 'number not recorded'}, reading ${details?.meterReading || 'not recorded'}. Photographs: ${photos?.length ?? 0}.`,
     ink,
     8.5,
   );

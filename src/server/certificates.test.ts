@@ -176,8 +176,8 @@ describe('certificates', () => {
     );
     const { parsed } = must(await readCertificate(iola, made.id));
     expect(parsed.certificate?.corrects).toEqual({ number: old.number, reason: 'Meter number mistyped' });
-    expect(parsed.test?.meterNumber).toBe('M-2');
-    expect(must(await readCertificate(iola, old.id)).parsed.test?.meterNumber).toBe('M-1');
+    expect(parsed.tests[0].details?.meterNumber).toBe('M-2');
+    expect(must(await readCertificate(iola, old.id)).parsed.tests[0].details?.meterNumber).toBe('M-1');
     expect(await correctCertificate(wren, old.id, { reason: 'Meter number mistyped', details })).toMatchObject({
       ok: false,
       problem: { code: 'already-corrected' },

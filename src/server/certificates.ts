@@ -3,6 +3,7 @@ import { desc, eq, sql } from 'drizzle-orm';
 import { array, number, object, string } from 'yup';
 import { canonical } from '@/core/exact/canonical';
 import { sha256 } from '@/core/exact/hash';
+import { catalogueVersion } from '@/core/judging/catalogue';
 import { dateText } from '@/core/judging/events';
 import { recordFormat, recordVersion, type Signature, type TestRecord } from '@/core/record/record';
 import { recordHash, sealMessage } from '@/core/record/seal';
@@ -39,9 +40,19 @@ function toRecord(test: LoadedTest, firmName: string): TestRecord {
     version: recordVersion,
     firm: { name: firmName },
     site: { name: test.site.name, address: test.site.address, occupier: test.site.occupier },
-    system: { name: test.system.name, kind: test.system.kind, components: test.system.components },
-    test: { id: test.test.id, ...test.test.details, technician: test.test.technician },
-    attempts: test.attempts.map(({ id, number: count, plan, events, judgement }) => ({ run: id, number: count, plan, events, judgement })),
+    tests: [
+      {
+        system: { name: test.system.name, kind: test.system.kind, components: test.system.components },
+        details: { id: test.test.id, ...test.test.details, technician: test.test.technician },
+        attempts: test.attempts.map(({ id, number: count, plan, events, judgement }) => ({
+          run: id,
+          number: count,
+          plan,
+          events,
+          judgement,
+        })),
+      },
+    ],
     photos: test.photos.map(({ hash: sent, storedHash, takenAt }) => ({ hash: sent, stored: storedHash, takenAt: takenAt.getTime() })),
     signatures: (['technician', 'customer'] as const).flatMap((role) => signatures.findLast((one) => one.role === role) ?? []),
   };
@@ -180,8 +191,9 @@ export async function correctCertificate(
     if (newer !== undefined)
       return refuse(409, 'already-corrected', `This certificate was already corrected by ${newer.number}; correct that one.`);
     const { seal: _, certificate: __, ...body } = JSON.parse(old.record) as TestRecord;
-    if (body.test === undefined) return notFound;
-    const record: TestRecord = { ...body, test: { ...body.test, ...details.value } };
+    const [first, ...others] = body.tests;
+    if (first?.details === undefined) return notFound;
+    const record: TestRecord = { ...body, tests: [{ ...first, details: { ...first.details, ...details.value } }, ...others] };
     return issue(tx, actor, record, old.verdict, old.testId, { id: old.id, number: old.number, reason });
   });
 }
@@ -211,6 +223,7 @@ async function issue(
       issuedOn,
       checkCode,
       checkAddress: `${setting('VAST_ADDRESS')}/check/${checkCode}`,
+      catalogue: catalogueVersion,
       ...(corrects === undefined ? {} : { corrects: { number: corrects.number, reason: corrects.reason } }),
     },
   };

@@ -9,7 +9,7 @@ const events = [...eventsFor(plan, 'small-leak'), ...eventsFor(plan, 'let-by'), 
 const record = {
   format: 'vast-stone-record',
   version: 1,
-  attempts: [{ run: fixtureRun, number: 1, plan, events: eventsFor(plan, 'sound') }],
+  tests: [{ attempts: [{ run: fixtureRun, number: 1, plan, events: eventsFor(plan, 'sound') }] }],
 };
 
 test('everything that the program itself makes can be read', () => {

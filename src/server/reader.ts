@@ -58,7 +58,13 @@ export function readRecord(text: string): Result<TestRecord> {
   const record = input.ok ? read<TestRecord>(recordSchema, input.value, 'Vast Stone record') : input;
   const once = record.ok ? eventsOnce(record.value) : record;
   return once.ok && record.ok
-    ? good({ ...record.value, attempts: record.value.attempts.map((attempt) => ({ ...attempt, events: inPlace(attempt.events) })) })
+    ? good({
+        ...record.value,
+        tests: record.value.tests.map((one) => ({
+          ...one,
+          attempts: one.attempts.map((attempt) => ({ ...attempt, events: inPlace(attempt.events) })),
+        })),
+      })
     : once;
 }
 

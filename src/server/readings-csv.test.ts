@@ -10,14 +10,14 @@ const events = exampleEvents(plan, 'pipework-leak');
 const record: TestRecord = {
   format: recordFormat,
   version: recordVersion,
-  attempts: [{ run: fixtureRun, number: 1, plan, events, judgement: judge(plan, events) }],
+  tests: [{ attempts: [{ run: fixtureRun, number: 1, plan, events, judgement: judge(plan, events) }] }],
 };
 const utc = (ms: number) => new Date(ms).toISOString();
 const csv = readingsCsv(record, utc);
 const back = (text: string) => {
   const made = withReadings(record, text);
   if (!made.ok) throw new Error(`${made.problem.code}: ${made.problem.message}`);
-  return made.value.attempts[0];
+  return made.value.tests[0].attempts[0];
 };
 const code = (text: string) => {
   const made = withReadings(record, text);
@@ -106,6 +106,6 @@ test('an empty file, and one without its columns, say what is missing', () => {
   expect(code('')).toBe('csv-columns');
   expect(withReadings(record, 'time,value\n1,2\n')).toMatchObject({
     ok: false,
-    problem: { message: expect.stringContaining('attempt, phase') },
+    problem: { message: expect.stringContaining('test, attempt, phase') },
   });
 });

@@ -15,7 +15,7 @@ import {
   unitsOf,
 } from '@/core/quantities';
 import { type CsvColumn, csvColumns, serialOf } from '@/core/record/csv';
-import type { TestRecord } from '@/core/record/record';
+import type { Attempt, TestRecord } from '@/core/record/record';
 import { seedOf, uuidAt } from '@/core/simulation';
 
 /** Readings from a CSV as `convert` writes it, back into a record (the other way of `readingsCsv`). */
@@ -47,12 +47,15 @@ export function withReadings(record: TestRecord, csv: string): Result<TestRecord
   const { seal: _, signatures: __, certificate: ___, ...open } = record;
   return good({
     ...open,
-    attempts: record.attempts.map(({ judgement: ____, ...attempt }) => ({
-      ...attempt,
-      events: merged(
-        attempt,
-        read.filter(({ row }) => Number(row.attempt) === attempt.number),
-      ),
+    tests: record.tests.map((one, place) => ({
+      ...one,
+      attempts: one.attempts.map(({ judgement: ____, ...attempt }) => ({
+        ...attempt,
+        events: merged(
+          attempt,
+          read.filter(({ row }) => Number(row.test) === place + 1 && Number(row.attempt) === attempt.number),
+        ),
+      })),
     })),
   });
 }
@@ -61,7 +64,7 @@ export function withReadings(record: TestRecord, csv: string): Result<TestRecord
  * The log with the CSV's readings and traces in place of its own. A row that names an event of the log stands where that one
  * stood, so that a withdrawal still finds it; another goes in by its time.
  */
-function merged(attempt: TestRecord['attempts'][number], rows: readonly Timed[]): readonly RunEvent[] {
+function merged(attempt: Attempt, rows: readonly Timed[]): readonly RunEvent[] {
   const made = eventsOf(rows, attempt);
   const byId = new Map(made.map((event) => [event.id, event]));
   const kept = attempt.events.flatMap((event): RunEvent[] => {
@@ -79,7 +82,9 @@ function merged(attempt: TestRecord['attempts'][number], rows: readonly Timed[])
 
 function faultOf(row: Row, record: TestRecord): Problem | undefined {
   const fault = (code: string, message: string): Problem => ({ code, message });
-  const attempt = record.attempts.find(({ number }) => String(number) === row.attempt);
+  const test = record.tests[Number(row.test) - 1];
+  if (test === undefined) return fault('csv-test', `there is no test “${row.test}” in the record.`);
+  const attempt = test.attempts.find(({ number }) => String(number) === row.attempt);
   if (attempt === undefined) return fault('csv-attempt', `there is no attempt “${row.attempt}” in the record.`);
   if (!attempt.plan.phases.some(({ id }) => id === row.phase)) return fault('csv-phase', `the plan has no phase “${row.phase}”.`);
   if (!/^[1-9]\d*$/.test(row.round)) return fault('csv-round', `“${row.round}” is no round; it counts from 1.`);
@@ -111,7 +116,7 @@ function faultOf(row: Row, record: TestRecord): Problem | undefined {
 type Timed = { readonly row: Row; readonly at: number };
 
 /** A reading each, and rows of a trace that follow one another at one step gathered into chunks of 600 at most. */
-function eventsOf(rows: readonly Timed[], { run, events }: TestRecord['attempts'][number]): readonly RunEvent[] {
+function eventsOf(rows: readonly Timed[], { run, events }: Attempt): readonly RunEvent[] {
   const made: RunEvent[] = [];
   const first = events[0];
   const seed = seedOf(run);

@@ -1,9 +1,11 @@
+import type { TestVerdict } from '@/core/course';
 import { canonical } from '@/core/exact/canonical';
 import { judge } from '@/core/judging/judge';
 import { planHash } from '@/core/planning/plan';
 import { bad, good, type Problem, type Result } from '@/core/quantities/result';
-import type { TestRecord } from '@/core/record/record';
+import { type Attempt, attemptsOf, type TestRecord } from '@/core/record/record';
 import { checkSeal, fingerprint, type SealState, type Signer } from '@/core/record/seal';
+import { verdictOver } from '@/core/record/words';
 import { certificatePdf } from './certificate-pdf';
 import { verifySignature } from './keys';
 import { readRecord } from './reader';
@@ -32,18 +34,19 @@ export async function verifyFile(data: Buffer, known: readonly Signer[], root?: 
   const read = readRecord(text.value);
   if (!read.ok) return read;
   const record = read.value;
-  const last = record.attempts.at(-1);
-  const judged = record.attempts.map((attempt) => ({ ...attempt, again: judge(attempt.plan, attempt.events) }));
+  const judged = attemptsOf(record).map((attempt) => ({ ...attempt, again: judge(attempt.plan, attempt.events) }));
   return good({
     state: checkSeal(record, known, verifySignature),
     ...(record.certificate === undefined ? {} : { number: record.certificate.number }),
     ...(record.seal === undefined ? {} : { signer: fingerprint(record.seal.publicKey) }),
-    verdict: last?.judgement?.verdict ?? judged.at(-1)?.again.verdict ?? 'in progress',
+    verdict: verdictOver(record.tests.map(({ attempts }) => verdictOf(attempts.at(-1)))),
     simulated: judged.some(({ again }) => again.simulated),
     judgedDifferently: judged
       .filter(({ judgement, again }) => judgement !== undefined && canonical(judgement) !== canonical(again))
       .map(({ number }) => number),
-    planAltered: record.attempts.filter(({ plan }) => planHash(plan) !== plan.hash).map(({ number }) => number),
+    planAltered: attemptsOf(record)
+      .filter(({ plan }) => planHash(plan) !== plan.hash)
+      .map(({ number }) => number),
     ...(isPdf
       ? {
           pages: (await certificatePdf(record, root)).equals(data)
@@ -54,6 +57,10 @@ export async function verifyFile(data: Buffer, known: readonly Signer[], root?: 
     record,
   });
 }
+
+/** As it was sealed, or judged now. */
+const verdictOf = (attempt: Attempt | undefined): TestVerdict =>
+  attempt === undefined ? 'in progress' : (attempt.judgement ?? judge(attempt.plan, attempt.events)).verdict;
 
 const noRecord: { readonly ok: false; readonly problem: Problem } = bad(
   'no-record',

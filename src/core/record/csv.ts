@@ -7,6 +7,7 @@ import type { TestRecord } from './record';
 
 /** Columns of the readings' CSV, in order; a reader may need no more than the first line to know them. */
 export const csvColumns = [
+  'test',
   'attempt',
   'phase',
   'round',
@@ -33,12 +34,13 @@ export function csvCell(text: string): string {
 /** All readings of a record, one a line, traces a line a sample; RFC 4180, dot decimals, UTC times. */
 export function readingsCsv(record: TestRecord, utc: (ms: number) => string): string {
   const lines = [csvColumns.join(',')];
-  for (const { number, plan, events } of record.attempts) {
+  const attempts = record.tests.flatMap((one, place) => one.attempts.map((attempt) => ({ ...attempt, test: String(place + 1) })));
+  for (const { test, number, plan, events } of attempts) {
     // A withdrawal goes along in every export (DOMAIN 4.16).
     const gone = new Map(events.flatMap((event) => (event.type === 'withdrawn' ? [[event.reading, event.reason] as const] : [])));
     for (const event of events)
       for (const row of rowsOf(plan, event, utc, gone.get(event.id) ?? ''))
-        lines.push(csvColumns.map((column) => csvCell(row[column] ?? String(number))).join(','));
+        lines.push(csvColumns.map((column) => csvCell({ test, attempt: String(number), ...row }[column] ?? '')).join(','));
   }
   return `${lines.join('\r\n')}\r\n`;
 }

@@ -24,19 +24,25 @@ export const recordSchema: Shape<unknown> = {
     version: is(recordVersion),
     firm: may(shape({ name })),
     site: may(shape({ name, address: text, occupier: text })),
-    system: may(shape({ name, kind: name, components: list(text, 500) })),
-    test: may(
+    tests: list(
       shape({
-        id: uuid,
-        jobOrigin: text,
-        visualInspection: oneOf('done', 'not done'),
-        meterNumber: text,
-        meterReading: text,
-        technician: name,
+        system: may(shape({ name, kind: name, components: list(text, 500) })),
+        details: may(
+          shape({
+            id: uuid,
+            jobOrigin: text,
+            visualInspection: oneOf('done', 'not done'),
+            meterNumber: text,
+            meterReading: text,
+            technician: name,
+          }),
+        ),
+        attempts: list(
+          shape({ run: uuid, number: count, plan: planShape, events: list(eventSchema, 1_000_000), judgement: may(judgement) }),
+          100,
+          1,
+        ),
       }),
-    ),
-    attempts: list(
-      shape({ run: uuid, number: count, plan: planShape, events: list(eventSchema, 1_000_000), judgement: may(judgement) }),
       100,
       1,
     ),
@@ -48,6 +54,7 @@ export const recordSchema: Shape<unknown> = {
         issuedOn: date,
         checkCode: name,
         checkAddress: text,
+        catalogue: name,
         corrects: may(shape({ number: name, reason: text })),
       }),
     ),

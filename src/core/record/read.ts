@@ -1,7 +1,7 @@
 import { misfit } from '../exact/fit';
 import { bad, good, type Result } from '../quantities/result';
 import { recordSchema } from './json-schema';
-import type { TestRecord } from './record';
+import { attemptsOf, type TestRecord } from './record';
 
 /**
  * A record as it came from a file, checked against the published schema. What this lets through, every function of the core
@@ -16,7 +16,7 @@ export function readRecord(value: unknown): Result<TestRecord> {
 
 /** A thing that was written once stands in a record once. */
 export function eventsOnce(record: TestRecord): Result<TestRecord> {
-  for (const { events } of record.attempts) {
+  for (const { events } of attemptsOf(record)) {
     const ids = new Set<string>();
     for (const { id } of events) {
       if (ids.has(id)) return bad('unreadable', `This is no Vast Stone record: the event ${id} stands in it twice.`);

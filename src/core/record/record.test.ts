@@ -50,7 +50,7 @@ const body: TestRecord = {
   format: 'vast-stone-record',
   version: 1,
   firm: { name: 'A firm' },
-  attempts: [{ run: fixtureRun, number: 1, plan, events, judgement: judge(plan, events) }],
+  tests: [{ attempts: [{ run: fixtureRun, number: 1, plan, events, judgement: judge(plan, events) }] }],
 };
 
 function sealed(record: TestRecord) {
@@ -122,7 +122,7 @@ test('an event that stands in a record twice is no record', () => {
   const record = (list: typeof events) => ({
     format: recordFormat,
     version: recordVersion,
-    attempts: [{ run: events[0].run, number: 1, plan, events: list }],
+    tests: [{ attempts: [{ run: events[0].run, number: 1, plan, events: list }] }],
   });
   expect(readRecord(record(events)).ok).toBe(true);
   expect(readRecord(record([...events, events[2]]))).toMatchObject({ ok: false, problem: { message: expect.stringContaining('twice') } });

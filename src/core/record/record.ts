@@ -39,14 +39,10 @@ export interface Seal {
   readonly signature: string;
 }
 
-/** The open record: all that is needed to judge a test again, by anyone. */
-export interface TestRecord {
-  readonly format: typeof recordFormat;
-  readonly version: typeof recordVersion;
-  readonly firm?: { readonly name: string };
-  readonly site?: { readonly name: string; readonly address: string; readonly occupier: string };
+/** One test under a paper: its system, its particulars, and every attempt, the failed ones too. */
+export interface RecordedTest {
   readonly system?: { readonly name: string; readonly kind: string; readonly components: readonly string[] };
-  readonly test?: {
+  readonly details?: {
     readonly id: string;
     readonly jobOrigin: string;
     readonly visualInspection: 'done' | 'not done';
@@ -55,6 +51,15 @@ export interface TestRecord {
     readonly technician: string;
   };
   readonly attempts: readonly Attempt[];
+}
+
+/** The open record: all that is needed to judge its tests again, by anyone. A paper holds one test or several. */
+export interface TestRecord {
+  readonly format: typeof recordFormat;
+  readonly version: typeof recordVersion;
+  readonly firm?: { readonly name: string };
+  readonly site?: { readonly name: string; readonly address: string; readonly occupier: string };
+  readonly tests: readonly RecordedTest[];
   /** Photographs by the hash in their event, and the hash of the picture as it is kept. */
   readonly photos?: readonly { readonly hash: string; readonly stored: string; readonly takenAt: number }[];
   readonly certificate?: {
@@ -63,8 +68,13 @@ export interface TestRecord {
     readonly issuedOn: string;
     readonly checkCode: string;
     readonly checkAddress: string;
+    /** Version of the catalogue that the paper's sentences were rendered from; no sentence is sealed. */
+    readonly catalogue: string;
     readonly corrects?: { readonly number: string; readonly reason: string };
   };
   readonly signatures?: readonly Signature[];
   readonly seal?: Seal;
 }
+
+/** Every attempt of every test, in order. */
+export const attemptsOf = ({ tests }: Pick<TestRecord, 'tests'>): readonly Attempt[] => tests.flatMap(({ attempts }) => attempts);

@@ -16,3 +16,8 @@ export const verdictWords: Readonly<Record<TestVerdict, { readonly title: string
 
 /** A title inside a sentence: only its first letter is made small, so that a code's name in it keeps its own. */
 export const inSentence = (title: string): string => title.charAt(0).toLowerCase() + title.slice(1);
+
+const worst = ['fail', 'invalid', 'inconclusive', 'in progress', 'restricted', 'pass with permitted drop', 'pass'] as const;
+
+/** What several tests under one paper come to: the worst of them. */
+export const verdictOver = (verdicts: readonly TestVerdict[]): TestVerdict => worst.find((one) => verdicts.includes(one)) ?? 'in progress';

@@ -20,7 +20,7 @@ export async function POST(request: Request) {
   return NextResponse.json({
     ...facts,
     site: record.site?.name,
-    system: record.system?.name,
+    system: record.tests.map(({ system }) => system?.name ?? 'not named').join(', '),
     issuedOn: record.certificate?.issuedOn,
     simulated: facts.simulated,
   });

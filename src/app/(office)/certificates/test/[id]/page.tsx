@@ -37,7 +37,7 @@ export default async function CertificatePage({
       signed={(draft.record.signatures ?? []).map(({ role, name }) => ({ role, name }))}
       lateEvents={test.lateEvents}
       lateAttempts={test.lateAttempts}
-      details={sealed?.parsed.test ?? test.test.details}
+      details={sealed?.parsed.tests[0]?.details ?? test.test.details}
       mayCorrect={may(actor.role, 'correct')}
       {...(sealed === undefined
         ? {}
