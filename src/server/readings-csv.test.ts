@@ -66,6 +66,7 @@ test('a gap in a trace begins a new chunk, and what is not a reading is kept', (
 const head = csvColumns.join(',');
 const line = (change: Partial<Record<(typeof csvColumns)[number], string>>) => {
   const row = {
+    test: '1',
     attempt: '1',
     phase: 'hold',
     round: '1',
@@ -87,6 +88,7 @@ const line = (change: Partial<Record<(typeof csvColumns)[number], string>>) => {
 
 test.each([
   [{}, 'fine'],
+  [{ test: '2' }, 'csv-test'],
   [{ attempt: '2' }, 'csv-attempt'],
   [{ phase: 'nowhere' }, 'csv-phase'],
   [{ round: '0' }, 'csv-round'],
