@@ -171,7 +171,7 @@ async function makeTest(
     device: `van-tablet-${(index % 2) + 1}`,
     startAt,
     offsetMinutes: 0,
-    ...(job.smellBefore === undefined ? {} : { smellBefore: job.smellBefore }),
+    smellBefore: job.smellBefore,
   });
   const over = (events.at(-1)?.enteredAt ?? startAt) + 60_000;
   await at(startAt, async () => {

@@ -9,7 +9,7 @@ export const answer = <T>(value: T): Answer<T> => ({ ok: true, value });
 export const refuse = (status: 400 | 403 | 409 | 413 | 429, code: string, message: string, field?: string): Answer<never> => ({
   ok: false,
   status,
-  problem: { code, message, ...(field === undefined ? {} : { field }) },
+  problem: { code, message, field },
 });
 
 /** The same for what is absent and for what is another firm's, so that nothing leaks. */

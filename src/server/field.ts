@@ -234,7 +234,7 @@ export async function listRunning(actor: Actor): Promise<readonly Running[]> {
         technician: test.technician,
         phase: phase?.title ?? '',
         simulated: judgement.simulated,
-        ...(dueAt === undefined ? {} : { dueAt }),
+        dueAt,
         points: points.filter((_, index) => index % every === 0).map(({ seconds, value }) => [seconds, value] as const),
         ...(estimate === undefined
           ? {}

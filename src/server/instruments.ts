@@ -69,7 +69,7 @@ function toInstrument(
     rangeHigh: row.rangeHigh,
     serial: row.serial,
     simulated: row.simulated,
-    ...(rigCheck === undefined ? {} : { rigCheck }),
+    rigCheck,
     // A gauge that needs calibration and has none on file counts as overdue since its beginning.
     calibration: row.calibrationNeeded
       ? { needed: true, last: last?.doneOn ?? neverCalibrated, due: last?.dueOn ?? neverCalibrated }
@@ -79,7 +79,7 @@ function toInstrument(
     row.calibrationNeeded && last !== undefined
       ? Math.round((Date.parse(last.dueOn) - Date.parse(dateText(now()))) / 86_400_000)
       : undefined;
-  return { instrument: kept, calibrations, ...(due === undefined ? {} : { dueInDays: due }) };
+  return { instrument: kept, calibrations, dueInDays: due };
 }
 
 /** The last rig check that came to something, of each instrument: judged afresh, as every verdict is. */

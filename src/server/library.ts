@@ -62,7 +62,7 @@ export async function readProcedure(actor: Actor, id: string): Promise<Answer<Pr
   ]);
   const together = togetherWith(procedure);
   return answer({
-    ...(together === undefined ? {} : { together }),
+    together,
     view: viewOf(procedure, standing, today()),
     standing: standing.filter((rule) => rule.procedure === id),
     on: today(),

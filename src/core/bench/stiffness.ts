@@ -9,7 +9,7 @@ function compute({ si, optional, text }: Inputs): Result<Outcome> {
   const [outsideM, wallM, volumeM3, gaugePa, lossM3] = [si('outside'), si('wall'), si('volume'), si('pressure'), si('loss')];
   const absolutePa = gaugePa + referencePressure;
   const aluminium = optional('aluminium');
-  const pipe = { material, outsideM, wallM, absolutePa, ...(aluminium === undefined ? {} : { aluminiumM: aluminium }) };
+  const pipe = { material, outsideM, wallM, absolutePa, aluminiumM: aluminium };
   const soft = wallAndWater(pipe);
   if (!soft.ok) return soft;
   const added = optional('added');

@@ -154,6 +154,8 @@ const kinds = {
     source,
   }),
   /** What the server found of a device's clock when it sent: both clocks at that moment, ms. */
+  /** What the server's register knows of an instrument that a plan froze otherwise, or no longer otherwise. */
+  register: kind('server', { instrument: name, found: oneOf('as planned', 'differs'), text }),
   clock: kind('server', { of: name, ofBoot: name, deviceAt: time, deviceMono: whole, serverAt: time }),
 } as const;
 
@@ -177,7 +179,7 @@ export type Body =
 export type EventType = Body['type'];
 export type RunEvent = Envelope & Body;
 export type EventOf<T extends EventType> = Envelope & Extract<Body, { type: T }>;
-export type DeviceBody = Exclude<Body, { type: 'clock' }>;
+export type DeviceBody = Exclude<Body, { type: 'clock' | 'register' }>;
 
 const branch = (type: string, ...bodies: readonly Fields[]): Shape<unknown> => {
   const whole = bodies.map((fields) => shape({ ...envelope, type: is(type), ...fields }));

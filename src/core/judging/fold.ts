@@ -7,7 +7,7 @@ import { absolute, compare, decimal, type ReadQuantity, readDecimal, unitLabel }
 import { boundaryProved } from './boundaries';
 import { clockDoubt } from './clocks';
 import { type Concluded, conclude, type SoFar, saysSoFar, settle } from './conclude';
-import { type EventOf, isFromDevice, needsPen, type RunEvent } from './events';
+import { type EventOf, needsPen, type RunEvent } from './events';
 import { nothingRead, owedBy } from './facts';
 import {
   type Around,
@@ -52,6 +52,8 @@ export class Fold {
   private readonly openedBoundaries = new Map<string, Finding>();
   private readonly overRatings = new Map<string, Finding>();
   private readonly clocks: EventOf<'clock'>[] = [];
+  /** What the register says against an instrument, by its id. */
+  private readonly registered = new Map<string, Finding>();
   private readonly watches: EventOf<'watch'>[] = [];
   /** How many watches had been read off when a round was closed, by phase and round. */
   private readonly watchesBy = new Map<string, number>();
@@ -117,6 +119,12 @@ export class Fold {
       case 'clock':
         this.clocks.push(event);
         // A time that is proved now may lead to another closing list.
+        this.advance();
+        this.latch();
+        return;
+      case 'register':
+        if (event.found === 'differs') this.registered.set(event.instrument, find('register-differs', { text: event.text }));
+        else this.registered.delete(event.instrument);
         this.advance();
         this.latch();
         return;
@@ -624,6 +632,7 @@ export class Fold {
       ...this.overRatings.values(),
       ...this.openedBoundaries.values(),
       ...clocks,
+      ...this.registered.values(),
       ...[...this.standings().values()].flatMap(({ findings }) => findings),
       ...(this.open?.notes ?? []),
       ...(this.open?.spoiling.map(({ finding }) => finding) ?? []),
@@ -829,5 +838,3 @@ function openState(open: Open) {
       return { state: 'current', is: 'measuring', points: pointStates(open), startAt: readBetween(open)?.[0] } as const;
   }
 }
-
-export { isFromDevice };

@@ -38,6 +38,11 @@ export const sayings = {
     (d) =>
       `The time of ${d.title} is not proved: ${d.why}. It is settled when the devices next reach the server; until then it counts for nothing.`,
   ),
+  'register-differs': reason<'text'>(
+    'inconclusive',
+    (d) =>
+      `The register knows an instrument of this test otherwise than its plan does: ${d.text}. What it read proves nothing until that is cleared.`,
+  ),
   'clock-by-watch': reason<'title' | 'why' | 'seconds'>(
     'note',
     (d) => `The time of ${d.title} is proved by a watch: ${d.why}, and by the watch ${d.seconds} s lay between its readings.`,

@@ -284,10 +284,10 @@ function holdStep(plan: Plan, phase: HoldPhase) {
   const corridor = isCorridor(phase) ? ([inPlan(band.low), inPlan(band.high)] as const) : lockUp(criterion);
   return {
     ...base,
-    ...(corridor === undefined ? {} : { band: corridor }),
+    band: corridor,
     ...(fall === undefined ? {} : { fall: inPlan(String(-fall.at)) }),
     ...(rise === undefined ? {} : { rise: inPlan(String(rise.at)) }),
-    ...(ceiling === undefined ? {} : { ceiling }),
+    ceiling,
   };
 }
 

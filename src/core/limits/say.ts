@@ -22,7 +22,7 @@ export const reason = <K extends string = never>(
   weight: Weight,
   say: (data: Readonly<Record<K, string>>) => string,
   working?: (data: Readonly<Record<K, string>>) => readonly string[],
-): Reason<Readonly<Record<K, string>>> => ({ weight, say, ...(working === undefined ? {} : { working }) });
+): Reason<Readonly<Record<K, string>>> => ({ weight, say, working });
 
 /** One that is said the moment it is found. */
 export const atOnce = <R extends Reason>(said: R): R => ({ ...said, atOnce: true });
@@ -46,5 +46,5 @@ export const finder =
     code,
     weight: sayings[code].weight,
     data,
-    ...(phase === undefined ? {} : { phase }),
+    phase,
   });

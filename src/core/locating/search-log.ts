@@ -72,7 +72,7 @@ export function searchLog(plan: Plan, judgement: Judgement, all: readonly RunEve
   return {
     looked: looked.map(({ id, section, method, leak, text, observedAt }) => ({ id, section, method, leak, text, at: observedAt })),
     isolated,
-    ...(open === undefined ? {} : { open }),
+    open,
     rigDry: seen('rig') || judgement.phases.some((state) => rig.has(state.id) && outcomeOf(state) === 'dry'),
     gaugeChecked: seen('gauge'),
   };

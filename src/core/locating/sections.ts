@@ -68,7 +68,7 @@ export interface SectionFault {
 
 export const rowOf = ({ id, parent, name, joints, age, minutes, hidden = false }: Section): SectionRow => ({
   id,
-  ...(parent === undefined ? {} : { parent }),
+  parent,
   name,
   joints: String(joints ?? ''),
   age: String(age ?? ''),
@@ -120,7 +120,7 @@ function leadsTo(byId: ReadonlyMap<string, SectionRow>, from: SectionRow, root: 
 export const sectionsOf = (rows: readonly SectionRow[]): readonly Section[] =>
   rows.map(({ id, parent, name, hidden, ...typed }) => ({
     id,
-    ...(parent === undefined ? {} : { parent }),
+    parent,
     name: name.trim(),
     ...Object.fromEntries(
       (['joints', 'age', 'minutes'] as const).flatMap((field) => (typed[field].trim() === '' ? [] : [[field, Number(typed[field])]])),

@@ -10,5 +10,5 @@ export const exampleInput = ({ id, parameters, example }: Procedure, on: string)
   houseRules: [],
   on,
   gauge: example.gauge,
-  ...(example.instruments === undefined ? {} : { instruments: example.instruments }),
+  instruments: example.instruments,
 });

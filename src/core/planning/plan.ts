@@ -57,7 +57,7 @@ export const inputOf = (plan: Plan, on: string): PlanInput => ({
   pipes: plan.pipes.join('\n'),
   statedVolume: plan.volume.typed,
   gauge: plan.gauge,
-  ...(plan.instruments === undefined ? {} : { instruments: plan.instruments }),
+  instruments: plan.instruments,
   houseRules: plan.figures
     .filter(({ source }) => source === 'house rule')
     .map(({ id, value, reference = '' }) => ({ procedure: plan.procedure.id, figure: id, value, reference })),

@@ -96,8 +96,8 @@ export function sideBySide(tests: readonly DayTest[], { people = 1, order }: Day
         freeMinute,
         endMinute,
         person,
-        ...(task.supply === undefined ? {} : { supply: task.supply }),
-        ...(task.meanwhile === undefined ? {} : { meanwhile: task.meanwhile }),
+        supply: task.supply,
+        meanwhile: task.meanwhile,
       });
       place();
       placed.pop();

@@ -52,6 +52,6 @@ const pipingOf = (plan: Plan, seed: number, stepS: number | undefined): GasPlant
   ...soundPlant(seed, Number(plan.volume.litres), plan.gauge),
   supplyMbar: 1,
   lockUpMbar: Number.POSITIVE_INFINITY,
-  ...(stepS === undefined ? {} : { stepS }),
-  ...(plan.instruments === undefined ? {} : { others: plan.instruments }),
+  stepS,
+  others: plan.instruments,
 });

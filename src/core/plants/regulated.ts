@@ -53,7 +53,7 @@ export const regulated = (scenarios: readonly RegulatedScenario[], usual: Sound)
     const tightness = plan.phases.find((phase) => phase.kind === 'hold' && phase.purpose === 'tightness') as HoldPhase | undefined;
     const sound: GasPlant = {
       ...soundPlant(seed, Number(plan.volume.litres), plan.gauge),
-      ...(plan.instruments === undefined ? {} : { others: plan.instruments }),
+      others: plan.instruments,
       ...usual(plan),
     };
     const scenario = scenarios.find((one) => one.id === id);

@@ -45,7 +45,7 @@ export const getReady = (
   cautions: readonly string[],
   say = 'Go through the list before anything is connected.',
   picture?: PhasePicture,
-): CheckPhase => checkPhase({ id: 'prepare', title: 'Get ready', say, cautions, items, ...(picture === undefined ? {} : { picture }) });
+): CheckPhase => checkPhase({ id: 'prepare', title: 'Get ready', say, cautions, items, picture });
 
 export const zeroGauge = (below: string, say = 'Gauge open to the air: read it. It must show zero.'): ZeroPhase =>
   zeroPhase({ id: 'zero', title: 'Zero the gauge', say, below });

@@ -124,6 +124,8 @@ export interface Role {
 
 /** What a plan starts from in demonstrations, tests and simulated records. */
 export interface Example {
+  /** The simulated fault that its published record shows; a sound plant where none is named. */
+  readonly fault?: string;
   readonly answers: Answers;
   readonly pipes: string;
   readonly gauge: Gauge;

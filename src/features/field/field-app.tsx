@@ -122,10 +122,10 @@ const runsOf = ({ run, beside = '' }: Place): readonly string[] =>
 const placeOf = ([run, ...beside]: readonly string[]): Place => ({ run, ...(beside.length === 0 ? {} : { beside: beside.join(',') }) });
 
 const attemptOf = ({ test, number, avoid, procedure, with: answers }: Place) => ({
-  ...(procedure === undefined ? {} : { procedureId: procedure }),
+  procedureId: procedure,
   ...(answers === undefined ? {} : { withAnswers: readAnswers(answers) }),
   ...(test === undefined ? {} : { attemptOf: { testId: test, number: Number(number ?? 2) } }),
-  ...(avoid === undefined ? {} : { avoidGauge: avoid }),
+  avoidGauge: avoid,
 });
 
 /** Answers from the address; whatever is not a list of texts there is as good as none. */
@@ -158,7 +158,7 @@ function Run({ place, go }: { readonly place: Place; readonly go: (next: Place) 
       system: open.test.systemId,
       test: open.test.id,
       number: String(open.attempts.length + 1),
-      ...(avoid === undefined ? {} : { avoid }),
+      avoid,
       ...(answers === undefined ? {} : { with: JSON.stringify(answers) }),
     });
   if (view === 'verdict')

@@ -145,7 +145,7 @@ function PlanForm(
       pipes: draft.pipes,
       statedVolume: draft.statedVolume,
       houseRules: kit.houseRules,
-      ...(variant === undefined ? {} : { variant }),
+      variant,
       on,
     }),
     [draft.answers, draft.pipes, draft.statedVolume, kit.houseRules, procedure.id, variant, on],
@@ -153,7 +153,7 @@ function PlanForm(
   // Every gauge is planned with: that may lag a keystroke behind the sheet.
   const lagging = useDeferredValue(input);
   const chosen = useMemo(
-    () => ({ gaugeId: draft.gaugeId, instrumentIds: draft.instrumentIds, ...(avoidGauge === undefined ? {} : { avoid: avoidGauge }) }),
+    () => ({ gaugeId: draft.gaugeId, instrumentIds: draft.instrumentIds, avoid: avoidGauge }),
     [draft.gaugeId, draft.instrumentIds, avoidGauge],
   );
   const equipment = useMemo(() => equip(procedure, kit.instruments, lagging, chosen), [procedure, kit.instruments, lagging, chosen]);

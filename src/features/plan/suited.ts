@@ -54,7 +54,7 @@ export function equip(procedure: Procedure, van: readonly Instrument[], input: B
     const list = [...instrumentsFor(van, role, { ...input, gauge, instruments: guessed })].sort(order(unitOf(role.role)));
     const suits = role.orGauge === true ? list.find(({ faults }) => faults.length === 0) : list[0];
     const chosen = byHand(instrumentIds[role.role]) ?? suits?.instrument;
-    return { role, offered: list, ...(chosen === undefined ? {} : { chosen }) };
+    return { role, offered: list, chosen };
   });
   return {
     gauge,

@@ -188,7 +188,7 @@ function PublishForm({
       fields={fields}
       columns
       shape={(typed) => ({
-        ...(id === undefined ? {} : { id }),
+        id,
         base,
         title: typed.title,
         reference: typed.reference,

@@ -236,7 +236,7 @@ function Task(props: NowProps & { readonly setDialog: (dialog: string) => void }
           answer={hands.answer}
           readGuard={async (item, value, celsius) => {
             const { unit } = run.plan.gauge;
-            await write({ type: 'guard', value, unit, source: 'keypad', ...(celsius === undefined ? {} : { celsius }) });
+            await write({ type: 'guard', value, unit, source: 'keypad', celsius });
             await hands.answer(item, 'done', guardText(value, unit, celsius));
           }}
         />

@@ -46,15 +46,13 @@ export function OthersStrip({
         system: test.system,
         phase: plan.phases.find((one) => one.id === judgement.current)?.title ?? '',
         here: true,
-        ...(due === undefined ? {} : { due }),
+        due,
       };
     });
   const known = new Set(unfinished.map((one) => one.run.id));
   const elsewhere = remote
     .filter((one) => !known.has(one.run) && isHolding(one, time))
-    .map(
-      ({ run: id, system, phase, dueAt }): Other => ({ id, system, phase, here: false, ...(dueAt === undefined ? {} : { due: dueAt }) }),
-    );
+    .map(({ run: id, system, phase, dueAt }): Other => ({ id, system, phase, here: false, due: dueAt }));
   // The next alarm first; lists, which have none, last.
   const others = [...here, ...elsewhere]
     .filter(({ id }) => !shown.includes(id))

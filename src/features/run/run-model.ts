@@ -54,7 +54,7 @@ export function presentOf(plan: Plan, judgement: Judgement, events: readonly Run
     );
     return {
       phase: now.settling,
-      ...(shown === undefined ? {} : { state: shown }),
+      state: shown,
       view: { ...judgement, current: now.settling.id, phases },
       settlingUntil: now.until,
       holding: false,
@@ -63,11 +63,11 @@ export function presentOf(plan: Plan, judgement: Judgement, events: readonly Run
   const phase = 'phase' in now ? now.phase : plan.phases.find(({ id }) => id === judgement.current);
   const ask = now.do === 'read' || now.do === 'hold' ? now.ask : undefined;
   return {
-    ...(phase === undefined ? {} : { phase }),
-    ...(state === undefined ? {} : { state }),
+    phase,
+    state,
     view: judgement,
     holding: state?.state === 'current' && state.is === 'running',
-    ...(ask === undefined ? {} : { ask }),
+    ask,
   };
 }
 

@@ -82,7 +82,7 @@ export function useHands(
           source: figure.source,
           ...(ask.point === undefined ? {} : { point: ask.point.id }),
           ...(figure.belowRange === true ? { qualifier: 'below range' as const } : {}),
-          ...(figure.stamp === undefined ? {} : { stamp: figure.stamp }),
+          stamp: figure.stamp,
         },
         moment,
       );
@@ -138,7 +138,7 @@ export function useHands(
   const answer = async (item: CheckItem, as: CheckState, text?: string) => {
     unlockSound();
     if (phase?.kind !== 'check') return;
-    await write({ type: 'check', phase: phase.id, round, item: item.id, state: as, ...(text === undefined ? {} : { text }) });
+    await write({ type: 'check', phase: phase.id, round, item: item.id, state: as, text });
     if (gauge === undefined || as === 'undone' || as === 'not-applicable') return;
     if (item.plant !== undefined) await actPlant(item.plant, '1');
     if (item.to !== undefined) await actPlant('raise', item.to);

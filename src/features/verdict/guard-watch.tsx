@@ -60,9 +60,7 @@ export function GuardWatch({ open: { run, events, write } }: { readonly open: Op
         gauge={gauge}
         label="Write the look down"
         disabled={false}
-        save={(value, celsius) =>
-          write({ type: 'guard', value, unit: gauge.unit, source: 'keypad', ...(celsius === undefined ? {} : { celsius }) })
-        }
+        save={(value, celsius) => write({ type: 'guard', value, unit: gauge.unit, source: 'keypad', celsius })}
       />
     </section>
   );

@@ -93,7 +93,7 @@ function stageOneTime(
     ...((answers['short-code'] ?? '').trim() === ''
       ? {}
       : { short: { seconds: Number(figure('short-seconds')), reference: answers['short-code'] } }),
-    ...(own === undefined ? {} : { askedSeconds: own }),
+    askedSeconds: own,
     ...(concernSeconds === undefined
       ? {}
       : { concern: { seconds: concernSeconds, leak: answerLabel(asked, 'concern', answers.concern).value } }),

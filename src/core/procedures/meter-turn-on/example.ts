@@ -3,6 +3,7 @@ import type { Example } from '../procedure';
 
 /** What a plan of it starts from in demonstrations, tests and simulated records. */
 export const example: Example = {
+  fault: 'masked-leak',
   answers: { dial: 'always' },
   pipes: '1-1/4sch40 15ft\n3/4sch40 35ft\n1/2sch40 20ft',
   gauge: simulatedGauge({ unit: 'inH2O', readability: '0.05', rangeLow: '0', rangeHigh: '30' }),

@@ -3,6 +3,7 @@ import type { Example } from '../procedure';
 
 /** What a plan of it starts from in demonstrations, tests and simulated records. */
 export const example: Example = {
+  fault: 'fast-rise',
   answers: {
     line: 'Returns',
     openings: 'Equipment end\nReturn 1\nReturn 2 hook\nReturn 3',

@@ -18,7 +18,7 @@ export function BandsPicture({ plan, phase, judgement, box }: SceneProps<Measure
       ? []
       : [
           inPlanUnit(plan, Number(value), {
-            ...(field.instrument === undefined ? {} : { instrument: field.instrument }),
+            instrument: field.instrument,
             unit: criterion.unit,
           }),
         ];
