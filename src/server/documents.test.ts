@@ -7,7 +7,6 @@ import { procedures } from '@/core/procedures';
 import { attemptsOf } from '@/core/record/record';
 import { exampleDay } from '@/core/simulation/examples.fixture';
 import { simulatedRecord } from '../../cli/simulate';
-import { exampleFaults } from '../../ops/example-faults';
 import { readRecord } from './reader';
 
 const format = readFileSync('docs/record-format.md', 'utf8').replace(/ +/g, ' ');
@@ -32,8 +31,8 @@ const files = readdirSync('docs/examples').filter((file) => file.endsWith('.json
 describe('the examples', () => {
   test('there is one for every procedure, and the simulation makes each of them anew', () => {
     expect(files.sort()).toEqual(procedures.map(({ id }) => `${id}.json`).sort());
-    for (const { id } of procedures)
-      expect(`${JSON.stringify(simulatedRecord(id, exampleFaults[id] ?? 'sound', 3), null, 1)}\n`).toBe(
+    for (const { id, example } of procedures)
+      expect(`${JSON.stringify(simulatedRecord(id, example.fault ?? 'sound', 3), null, 1)}\n`).toBe(
         readFileSync(`docs/examples/${id}.json`, 'utf8'),
       );
   });
