@@ -127,6 +127,10 @@ function Headline({ plan, phase }: { readonly plan: Plan; readonly phase: Phase 
     case 'hold': {
       const unit = unitLabel(unitOfHold(plan, phase));
       const { limit: criterion } = phase;
+      // Where an outcome that is permitted only leads on, it is said beside it.
+      const next = plan.phases.find((one) =>
+        one.when.flat().some((when) => 'outcome' in when && when.phase === phase.id && when.outcome.includes('permitted')),
+      );
       // A level starts wherever it was filled to; what counts is how far it may move.
       if (phase.unit === 'mm') return big(phase.title, `${clock(phase.seconds)}`, '', holdRule(criterion, unit));
       return big(
@@ -134,7 +138,10 @@ function Headline({ plan, phase }: { readonly plan: Plan; readonly phase: Phase 
         phase.fed === true ? 'Stands at' : 'The hold begins at',
         `${phase.band.low}–${phase.band.high}`,
         unit,
-        holdRule(criterion, unit),
+        <>
+          {holdRule(criterion, unit)}
+          {next === undefined ? '' : ` That alone is no pass: “${next.title}” comes then.`}
+        </>,
       );
     }
     case 'measure': {

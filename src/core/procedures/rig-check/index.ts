@@ -1,4 +1,4 @@
-import { decimalsOf, fromSi, good, type Result, type Unit } from '../../quantities';
+import { decimalsOf, fromSi, good, type Result, type Unit, unitLabel } from '../../quantities';
 import { gasSight } from '../../sizing/gas-hold';
 import { optionalIn, quantityIn, typedIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
@@ -51,6 +51,16 @@ const parameters = [
     ofHose,
   ),
   askQuantity(
+    'threshold',
+    'Movement that test calls perceptible',
+    'pressure',
+    'mbar',
+    '',
+    ['0.001', '100000'],
+    'Left empty, one step of the gauge is a movement.',
+    { ...ofHose, optional: true },
+  ),
+  askQuantity(
     'inside',
     'Volume inside the rig',
     'volume',
@@ -77,7 +87,7 @@ const parameters = [
 const asked = { parameters };
 
 /** A pressure as it was typed where the gauge has its unit, else in the gauge's own, to a step of it. */
-function onGauge(answers: Input['answers'], id: 'pressure' | 'fan-pressure', unit: Unit, readability: string): string {
+function onGauge(answers: Input['answers'], id: 'pressure' | 'threshold' | 'fan-pressure', unit: Unit, readability: string): string {
   const typed = typedIn(asked, answers, id);
   return typed.unit === unit ? typed.value : fromSi(quantityIn(asked, answers, id), unit).toFixed(decimalsOf(readability));
 }
@@ -99,8 +109,13 @@ function hoseCourse({ answers, figure, gauge }: Input): Result<Course> {
   const share = 1 + Number(figure('raise-above')) / 100;
   const high = (Number(pressure) * share).toFixed(Math.max(decimalsOf(gauge.readability), decimalsOf(pressure)));
   const seconds = Number(figure('hold-seconds'));
-  const threshold = gauge.readability;
-  const coarsest = ((Number(pressure) * Number(figure('coarsest'))) / 100).toPrecision(2);
+  const finest = gauge.readability;
+  const typed = (answers.threshold ?? '').trim() === '' ? undefined : onGauge(answers, 'threshold', gauge.unit, '0.000001');
+  // To a millionth of the unit, and never above what was asked for: no gauge here shows less.
+  const given = typed === undefined || decimalsOf(typed) <= 6 ? typed : Math.max(1e-6, Math.floor(Number(typed) * 1e6) / 1e6).toFixed(6);
+  // Never finer than the gauge shows.
+  const threshold = given !== undefined && Number(given) > Number(finest) ? given : finest;
+  const coarsest = given ?? ((Number(pressure) * Number(figure('coarsest'))) / 100).toPrecision(2);
   const sight = gasSight(
     { litres: optionalIn(asked, answers, 'inside', 'L') ?? 0.1, pressure: high, threshold, unit: gauge.unit, unnoticedK: '0.15' },
     seconds,
@@ -135,9 +150,9 @@ function hoseCourse({ answers, figure, gauge }: Input): Result<Course> {
       'Soap the rig',
       'The gauge fell. Soap hose, tee, valve, the gauge’s joint, and the cap by itself.',
       [
+        ['nothing', 'Nothing found'],
         ['rig', 'Bubbles on the rig'],
         ['cap', 'Bubbles at the cap alone'],
-        ['nothing', 'Nothing found'],
       ],
       { when: after('hold', 'fall') },
     ),
@@ -159,8 +174,8 @@ function hoseCourse({ answers, figure, gauge }: Input): Result<Course> {
         { when: after('hold', 'tight'), verdict: 'pass', reason: 'rig-held', about: 'hold' },
       ],
       derivation: [
-        `${answers.rig}: raised to ${pressure}, the pressure of the test to come, and at most ${figure('raise-above')} % above it.`,
-        `One step of the gauge, ${threshold}, is a movement; none is permitted in ${Math.round(seconds / 60)} min.`,
+        `${answers.rig}: raised to ${pressure} ${unitLabel(gauge.unit)}, the pressure of the test to come, and at most ${figure('raise-above')} % above it.`,
+        `From ${threshold} ${unitLabel(gauge.unit)} on a fall is a movement; none is permitted in ${Math.round(seconds / 60)} min.`,
       ],
       notTested: ['The joint that the rig makes with a system', 'Any system'],
     }),
@@ -223,7 +238,7 @@ function fanCourse({ answers, gauge, instruments }: Input): Result<Course> {
         { when: after('shown', 'flow'), verdict: 'pass', reason: 'rig-measured' },
       ],
       derivation: [
-        `${answers.rig}: its own leakage at ${aim} ${gauge.unit}, brought back to 25 Pa by the exponent 0.6 where that was higher.`,
+        `${answers.rig}: its own leakage at ${aim} ${unitLabel(gauge.unit)}, brought back to 25 Pa by the exponent 0.6 where that was higher.`,
         'What the fan leaks is never taken off a duct’s leakage; it says what cannot be told apart.',
       ],
       notTested: ['Any duct'],

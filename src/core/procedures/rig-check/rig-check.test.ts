@@ -34,6 +34,11 @@ describe('rig check (DOMAIN 5.18)', () => {
       limit: { kind: 'no-fall', threshold: '0.05' },
     });
     expect(holdOf(id, { answers: { pressure: '1 bar' } }).band.low).toBe('14.50');
+    // What the test to come calls perceptible, never finer than the gauge shows; a gauge coarser than that proves nothing.
+    expect(holdOf(id, { answers: { threshold: '0.1 psi' } }).limit).toMatchObject({ threshold: '0.1' });
+    expect(holdOf(id, { answers: { threshold: '0.01 psi' } }).limit).toMatchObject({ threshold: '0.05' });
+    const coarse = examplePlan(id, { answers: { threshold: '0.01 psi' } });
+    expect(judge(coarse, exampleEvents(coarse, 'sound')).verdict).toBe('inconclusive');
   });
 
   test.each([
