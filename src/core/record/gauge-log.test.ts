@@ -1,10 +1,12 @@
 import fc from 'fast-check';
 import { judge } from '../judging/judge';
 import { LogBuilder } from '../judging/log-builder.fixture';
+import { mayStart } from '../judging/starts';
 import { heldSoFar } from '../judging/state';
+import type { Decimal } from '../quantities';
 import { demoGauge, planFor } from '../simulation/examples.fixture';
 import { type GaugeLog, GaugeLogReader, type LogMapping, readTime } from './gauge-log';
-import { endFor, firstWindow, logEvents, logFault } from './log-window';
+import { endFor, firstWindow, logEvents, logFault, rowsKeptOf } from './log-window';
 
 const mapping: LogMapping = { time: 0, value: 1, order: 'ymd', unit: 'mbar', offsetMinutes: 60, lostHour: 'gap' };
 const read = (rows: readonly string[][], change: Partial<LogMapping> = {}) => {
@@ -144,6 +146,7 @@ describe('a hold read from a log', () => {
   const plan = planFor({ answers: { work: 'new' }, gauge: demoGauge });
   const hold = plan.phases.find((phase) => phase.id === 'hold');
   if (hold?.kind !== 'hold') throw new Error('no hold');
+  const begins = (value: Decimal) => mayStart(plan, hold, undefined, value);
   /** Rising into the band, then falling by `fall` steps of 0.01 mbar each second. */
   const course = (perSecond: number, length = 400) =>
     log(
@@ -151,15 +154,15 @@ describe('a hold read from a log', () => {
     );
 
   test('it begins at the first figure in the band that has its whole time after it', () => {
-    const found = firstWindow(course(0), plan, hold);
+    const found = firstWindow(course(0), hold, begins);
     expect(found).toEqual({ start: 20, end: 140 });
-    expect(firstWindow(course(0, 100), plan, hold)).toBeUndefined();
+    expect(firstWindow(course(0, 100), hold, begins)).toBeUndefined();
     expect(endFor(course(0), hold, 380)).toBeUndefined();
   });
 
   test('never across a clock that ran backwards', () => {
     const rows = Array.from({ length: 300 }, (_, index) => [second(index < 60 ? index + 500 : index), '20.50']);
-    expect(firstWindow(log(rows), plan, hold)).toEqual({ start: 60, end: 180 });
+    expect(firstWindow(log(rows), hold, begins)).toEqual({ start: 60, end: 180 });
   });
 
   test('its readings and trace are judged as if they had been typed', () => {
@@ -168,7 +171,7 @@ describe('a hold read from a log', () => {
       [0.01, 'fall'],
     ] as const) {
       const file = course(perSecond);
-      const found = firstWindow(file, plan, hold);
+      const found = firstWindow(file, hold, begins);
       if (found === undefined) throw new Error('no window');
       const builder = new LogBuilder(plan).proved().settled();
       const base = file.times[found.start] - builder.events[0].observedAt - 200_000;
@@ -187,6 +190,22 @@ describe('a hold read from a log', () => {
     const short = { ...hold, seconds: 30 };
     const events = logEvents(log(rows), plan, short, 1, { start: 0, end: 6 });
     expect(events.map(({ body }) => (body.type === 'trace' ? body.values.length : body.type))).toEqual(['reading', 4, 3, 'reading']);
+  });
+
+  test('of a longer hold than is kept, a movement of one row is kept all the same, and how many stand for one is told', () => {
+    const rows = 250_000;
+    const long: GaugeLog = {
+      ...course(0, 2),
+      times: Float64Array.from({ length: rows }, (_, row) => row * 100),
+      values: Int32Array.from({ length: rows }, (_, row) => (row === 100_001 ? 1700 : row === 200_002 ? 2300 : 2050)),
+      stepMs: 100,
+      breaks: [],
+    };
+    const window = { start: 0, end: rows - 1 };
+    const kept = logEvents(long, plan, hold, 1, window).flatMap(({ body }) => (body.type === 'trace' ? body.values : []));
+    expect(kept.length).toBe(Math.ceil(rows / rowsKeptOf(window)));
+    expect(kept.length).toBeLessThanOrEqual(100_000);
+    expect([Math.min(...kept), Math.max(...kept)]).toEqual([1700, 2300]);
   });
 
   test('a file in another unit than the plan’s gauge is refused', () => {

@@ -1,7 +1,6 @@
-import { instrumentOf, unitOfHold } from '../course/instruments';
+import { instrumentOf } from '../course/instruments';
 import type { HoldPhase } from '../course/phases';
 import type { Body } from '../judging/events';
-import { inBand } from '../limits';
 import type { Plan } from '../planning/plan';
 import { type Decimal, toText } from '../quantities';
 import type { GaugeLog } from './gauge-log';
@@ -31,11 +30,13 @@ export function endFor(log: GaugeLog, { seconds }: HoldPhase, start: number): nu
   return low <= wall ? low : undefined;
 }
 
-/** The first row from `from` on that lies in the hold's band and has its whole time after it. */
-export function firstWindow(log: GaugeLog, plan: Plan, phase: HoldPhase, from = 0): LogWindow | undefined {
-  const asked = unitOfHold(plan, phase);
+/**
+ * The first row from `from` on that may begin the hold and has its whole time after it.
+ * @param begins whether a figure in the log's unit may begin it, as things stand
+ */
+export function firstWindow(log: GaugeLog, phase: HoldPhase, begins: (value: Decimal) => boolean, from = 0): LogWindow | undefined {
   for (let start = from; start < log.times.length; start += 1) {
-    if (!inBand(valueAt(log, start), log.unit, phase.band.low, phase.band.high, asked)) continue;
+    if (!begins(valueAt(log, start))) continue;
     const end = endFor(log, phase, start);
     if (end !== undefined) return { start, end };
     // Nothing later in this stretch has the time either.
@@ -56,8 +57,19 @@ export function logFault(log: GaugeLog, plan: Plan, phase: HoldPhase): string | 
 
 export const rowText = (log: GaugeLog, row: number): string => toText(valueAt(log, row));
 
-/** Most samples of a hold that are kept; a longer one is thinned evenly. */
+/** Most samples of a hold that are kept. */
 const mostSamples = 100_000;
+
+/** Of how many rows of a window one is kept: of a longer one the row furthest from the start, so that no movement is lost. */
+export const rowsKeptOf = ({ start, end }: LogWindow): number => Math.max(1, Math.ceil((end - start + 1) / mostSamples));
+
+/** The value furthest from that at `start` in these rows. */
+function furthest({ values }: GaugeLog, start: number, from: number, to: number): number {
+  let far = values[from];
+  for (let row = from + 1; row <= to; row += 1)
+    if (Math.abs(values[row] - values[start]) > Math.abs(far - values[start])) far = values[row];
+  return far;
+}
 
 /** The window as events: the start, the trace in chunks that break where the file does, and the end; each with its time. */
 export function logEvents(
@@ -83,7 +95,7 @@ export function logEvents(
     };
     return { at: log.times[row], body };
   };
-  const every = Math.max(1, Math.ceil((end - start + 1) / mostSamples));
+  const every = rowsKeptOf({ start, end });
   const stepMs = Math.max(1, Math.round(log.stepMs * every));
   const traces: { at: number; body: Body }[] = [];
   let values: number[] = [];
@@ -111,7 +123,7 @@ export function logEvents(
     // A chunk says one step for all its samples: where the file strays from it a new one begins.
     if (values.length === 600 || (values.length > 0 && Math.abs(log.times[row] - expected) > stepMs / 2)) close();
     if (values.length === 0) from = log.times[row];
-    values.push(log.values[row]);
+    values.push(furthest(log, start, row, Math.min(row + every - 1, end)));
   }
   close();
   return [reading('start', start), ...traces, ...(phase.limit.kind === 'wait' ? [] : [reading('end', end)])];

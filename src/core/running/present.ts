@@ -81,7 +81,7 @@ export function present(plan: Plan, judgement: Judgement, events: readonly RunEv
       return ask === undefined ? { do: 'nothing' } : { do: 'read', phase, round, ask };
     }
     case 'hold':
-      return presentHold(plan, judgement, asItStands(plan, phase, beforeOf(plan, judgement, phase)), state, time);
+      return presentHold(plan, judgement, holdNow(plan, judgement, phase), state, time);
   }
 }
 
@@ -90,6 +90,10 @@ const beforeOf = (plan: Plan, { phases }: Judgement, phase: HoldPhase) =>
     const state = phases.find((one) => one.id === id);
     return state !== undefined && 'came' in state ? state.came : undefined;
   });
+
+/** A hold with the band that its start needs as things stand. */
+export const holdNow = (plan: Plan, judgement: Judgement, phase: HoldPhase): HoldPhase =>
+  asItStands(plan, phase, beforeOf(plan, judgement, phase));
 
 /** Whether a figure on its gauge may start a hold, as things stand. */
 export const mayStartNow = (plan: Plan, judgement: Judgement, phase: HoldPhase, value: Decimal): boolean =>

@@ -4,9 +4,10 @@ import { proxy, wrap } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import { instrumentOf } from '@/core/course/instruments';
 import type { HoldPhase } from '@/core/course/phases';
-import { type PressureUnit, unitLabel } from '@/core/quantities';
+import { type Decimal, type PressureUnit, unitLabel } from '@/core/quantities';
 import type { GaugeLog, LogMapping } from '@/core/record/gauge-log';
 import { firstWindow, type LogWindow, logEvents, logFault, rowText } from '@/core/record/log-window';
+import { holdNow, mayStartNow } from '@/core/running';
 import { newId, offsetMinutes } from '@/features/field/clock';
 import { button, input, quietButton } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
@@ -21,7 +22,8 @@ type Loaded = { readonly ok: true; readonly log: GaugeLog } | { readonly ok: fal
 /** A logging gauge's own file: columns, unit and zone are asked, everything is looked at first, then it is taken as this hold's readings. */
 export function LogFile({ open, close, phase, round }: Inner) {
   const { plan } = open.run;
-  const hold = plan.phases.find((one): one is HoldPhase => one.kind === 'hold' && one.id === phase);
+  const planned = plan.phases.find((one): one is HoldPhase => one.kind === 'hold' && one.id === phase);
+  const hold = planned && holdNow(plan, open.judgement, planned);
   const instrument = instrumentOf(plan, hold?.instrument);
   const [file, setFile] = useState<File>();
   const [delimiter, setDelimiter] = useState('');
@@ -30,6 +32,7 @@ export function LogFile({ open, close, phase, round }: Inner) {
   const [share, setShare] = useState<number>();
   const [loaded, setLoaded] = useState<Loaded>();
   const [window, setWindow] = useState<LogWindow>();
+  const begins = (value: Decimal) => planned !== undefined && mayStartNow(plan, open.judgement, planned, value);
   const worker = useRef<Worker>(undefined);
   const api = useRef<ReturnType<typeof wrap<GaugeLogWorker>>>(undefined);
   const wake = () => {
@@ -59,7 +62,7 @@ export function LogFile({ open, close, phase, round }: Inner) {
       const result = await own.read(file, peek.delimiter, peek.firstLine, by, proxy(setShare));
       const fault = result.ok ? logFault(result.value, plan, hold) : result.fault.message;
       setLoaded(result.ok && fault === undefined ? { ok: true, log: result.value } : { ok: false, message: fault ?? '' });
-      if (result.ok && fault === undefined) setWindow(firstWindow(result.value, plan, hold));
+      if (result.ok && fault === undefined) setWindow(firstWindow(result.value, hold, begins));
     } catch {
       setLoaded({ ok: false, message: 'The file could not be read. Export it again as CSV.' });
     } finally {
@@ -130,7 +133,15 @@ export function LogFile({ open, close, phase, round }: Inner) {
           {loaded.message}
         </Notice>
       )}
-      {loaded?.ok === true && <Found log={loaded.log} plan={plan} hold={hold} window={window} choose={setWindow} />}
+      {loaded?.ok === true && (
+        <Found
+          log={loaded.log}
+          hold={hold}
+          window={window}
+          choose={setWindow}
+          next={(from) => firstWindow(loaded.log, hold, begins, from)}
+        />
+      )}
       {loaded?.ok === true && window !== undefined && (
         <button type="button" className={`${button} min-h-14 w-full`} disabled={!open.hasPen} onClick={take}>
           Take it as {hold.title.toLowerCase()}: {rowText(loaded.log, window.start)} to {rowText(loaded.log, window.end)}{' '}

@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef } from 'react';
 import type { HoldPhase } from '@/core/course/phases';
 import { timeText } from '@/core/limits';
 import type { GaugeLog } from '@/core/record/gauge-log';
-import { endFor, firstWindow, type LogWindow } from '@/core/record/log-window';
+import { endFor, type LogWindow, rowsKeptOf } from '@/core/record/log-window';
 import { quietButton } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { LogPreview } from './log-preview';
@@ -17,16 +17,17 @@ const breakWords = {
 /** What the whole file holds, what is wrong with it, and the part that would be taken. */
 export function Found({
   log,
-  plan,
   hold,
   window,
   choose,
+  next,
 }: {
   readonly log: GaugeLog;
-  readonly plan: Parameters<typeof firstWindow>[1];
   readonly hold: HoldPhase;
   readonly window: LogWindow | undefined;
   readonly choose: (window: LogWindow | undefined) => void;
+  /** The next part from a row on that could be the hold. */
+  readonly next: (from: number) => LogWindow | undefined;
 }) {
   const when = (row: number) => new Date(log.times[row]).toLocaleString([], { dateStyle: 'short', timeStyle: 'medium' });
   const rows = log.times.length;
@@ -36,6 +37,7 @@ export function Found({
     found.current?.scrollIntoView({ block: 'nearest' });
   }, []);
   const jumped = useMemo(() => log.breaks.some(({ kind }) => kind === 'jump back'), [log]);
+  const every = window === undefined ? 1 : rowsKeptOf(window);
   const move = (by: number) => {
     const start = Math.min(rows - 1, Math.max(0, (window?.start ?? 0) + by));
     const end = endFor(log, hold, start);
@@ -74,6 +76,9 @@ export function Found({
           <p className="figures min-w-48 flex-1 text-sm">
             {when(window.start)} to {when(window.end)}
           </p>
+          {every > 1 && (
+            <p className="w-full text-sm">Of every {every} readings the one furthest from the start is kept: no movement is lost.</p>
+          )}
           {[-60, -1, 1, 60].map((by) => (
             <button
               key={by}
@@ -85,11 +90,7 @@ export function Found({
               {by > 0 ? `+${by}` : `−${-by}`}
             </button>
           ))}
-          <button
-            type="button"
-            className={`${quietButton} min-h-11 px-2 text-sm`}
-            onClick={() => choose(firstWindow(log, plan, hold, window.start + 1) ?? window)}
-          >
+          <button type="button" className={`${quietButton} min-h-11 px-2 text-sm`} onClick={() => choose(next(window.start + 1) ?? window)}>
             Next in the band
           </button>
         </div>
