@@ -161,6 +161,9 @@ export class Fold {
         if (event.role === 'start' || event.role === 'end') this.builtOn = true;
         this.rated(event);
         break;
+      case 'trace':
+        this.rated(event);
+        break;
       case 'check':
         if (event.state !== 'undone') this.begun.add(`${event.phase} ${event.round}`);
         break;
@@ -601,10 +604,11 @@ export class Fold {
     this.latch();
   }
 
-  private rated(event: EventOf<'reading'>): void {
+  private rated(event: EventOf<'reading' | 'trace'>): void {
     const over = overRating(this.plan, event);
     if (over === undefined) return;
-    this.overRatings.set(event.id, over);
+    // A trace comes in many pieces: its round says it once.
+    this.overRatings.set(event.type === 'trace' ? `${event.phase} ${event.round}` : event.id, over);
     this.advance();
   }
 

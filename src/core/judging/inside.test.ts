@@ -318,6 +318,27 @@ describe('over-pressure (4.29)', () => {
     expect(judge(plan, raised('21.02').write({ type: 'inspected', sound: true, text: 'relief valve' }).events).verdict).toBe('pass');
     expect(judge(plan, raised('21.02').write({ type: 'inspected', sound: false, text: 'relief valve' }).events).verdict).toBe('fail');
   });
+  test('a trace that stood over it for more than its ten seconds says so once; a wild sample does not', () => {
+    const over = (from: number, until: number) => {
+      const values = Array.from({ length: 61 }, (_, index) => (index >= from && index < until ? 2102 + (index % 2) * 50 : 2050));
+      const log = raised('20.50');
+      const startAt = log.events[0].observedAt + 20_000;
+      for (const at of [0, 30])
+        log.write({
+          type: 'trace',
+          phase: 'hold',
+          round: 1,
+          startAt: startAt + at * 1000,
+          stepMs: 1000,
+          unit: 'mbar',
+          scale: 2,
+          values: values.slice(at, at === 0 ? 30 : 61),
+          source: 'logging gauge',
+        });
+      return judge(plan, log.events).reasons.filter(({ code }) => code === 'over-rating').length;
+    };
+    expect([over(0, 0), over(12, 15), over(12, 25), over(24, 37), over(5, 60)]).toEqual([0, 0, 1, 1, 1]);
+  });
 });
 
 describe('bands (4.3)', () => {

@@ -1,7 +1,7 @@
 import { demandOf, instrumentOf, instrumentsOf, quantityOf, unitOfHold } from '../course/instruments';
-import { compareAcross, type Finding } from '../limits';
+import { compareAcross, type Finding, stoodBetween } from '../limits';
 import type { Plan } from '../planning/plan';
-import { add, decimal, type InstrumentUnit, readDecimal, unitKind, unitLabel } from '../quantities';
+import { type Decimal, decimal, type InstrumentUnit, readDecimal, subtract, toText, unitKind, unitLabel } from '../quantities';
 import { gaugeFindings } from '../sizing/gauge';
 import { type EventOf, localDate } from './events';
 import { find } from './sayings';
@@ -77,30 +77,45 @@ export function saidBeside(
   ];
 }
 
-/** A reading over what the weakest part may see by more than a step of the gauge, in any phase that has a ceiling (DOMAIN 4.29). */
-export function overRating(plan: Plan, event: EventOf<'reading'>): Finding | undefined {
+/**
+ * A figure over what the weakest part may see by more than a step of the gauge, in any phase that has a ceiling (DOMAIN 4.29): a
+ * reading, or of a trace the highest median over ten seconds (4.20).
+ */
+export function overRating(plan: Plan, event: EventOf<'reading' | 'trace'>): Finding | undefined {
   const phase = plan.phases.find(({ id }) => id === event.phase);
-  if (phase?.kind !== 'hold' || phase.ceiling === undefined || event.role === 'zero') return undefined;
+  if (phase?.kind !== 'hold' || phase.ceiling === undefined) return undefined;
+  const { ceiling } = phase;
   const { unit, readability } = instrumentOf(plan, phase.instrument);
-  const value = readDecimal(event.value);
-  if (value === undefined || event.quantity !== quantityOf(unit) || unitKind(event.unit) !== unitKind(unit)) return undefined;
   const asked = unitOfHold(plan, phase);
   const own = event.unit as InstrumentUnit;
-  const over =
-    own === unit
-      ? compareAcross(value, own, decimal(phase.ceiling), asked) > 0 &&
-        compareAcross(
-          add(value, { digits: -decimal(readability).digits, scale: decimal(readability).scale }),
-          own,
-          decimal(phase.ceiling),
-          asked,
-        ) > 0
-      : compareAcross(value, own, decimal(phase.ceiling), asked) > 0;
-  return over
+  if (unitKind(own) !== unitKind(unit)) return undefined;
+  const step = decimal(readability);
+  const isOver = (value: Decimal): boolean =>
+    compareAcross(value, own, decimal(ceiling), asked) > 0 &&
+    (own !== unit || compareAcross(subtract(value, step), own, decimal(ceiling), asked) > 0);
+  const value = event.type === 'trace' ? stoodHighest(event, isOver) : readAs(event, unit);
+  return value !== undefined && isOver(value)
     ? find(
         'over-rating',
-        { value: event.value, unit: unitLabel(event.unit), title: phase.title, ceiling: phase.ceiling, limitUnit: unitLabel(asked) },
+        { value: toText(value), unit: unitLabel(own), title: phase.title, ceiling, limitUnit: unitLabel(asked) },
         phase.id,
       )
     : undefined;
+}
+
+const readAs = ({ role, quantity, value }: EventOf<'reading'>, unit: InstrumentUnit): Decimal | undefined =>
+  role === 'zero' || quantity !== quantityOf(unit) ? undefined : readDecimal(value);
+
+/** The highest that a trace stood at; undefined where no sample of it is over. */
+function stoodHighest(trace: EventOf<'trace'>, isOver: (value: Decimal) => boolean): Decimal | undefined {
+  const { startAt, stepMs, values, scale } = trace;
+  let [low, top] = [values[0], values[0]];
+  for (const value of values) {
+    if (value > top) top = value;
+    if (value < low) low = value;
+  }
+  if (top === undefined || !isOver({ digits: BigInt(top), scale })) return undefined;
+  // No median lies below the lowest sample, so that one beside them changes nothing.
+  const lowest = { at: [startAt], steps: [low], scale };
+  return stoodBetween(startAt, startAt + values.length * stepMs, lowest, [trace]).highest;
 }
