@@ -153,9 +153,9 @@ const kinds = {
     values: list(between(-2147483648, 2147483647), 600),
     source,
   }),
-  /** What the server found of a device's clock when it sent: both clocks at that moment, ms. */
   /** What the server's register knows of an instrument that a plan froze otherwise, or no longer otherwise. */
   register: kind('server', { instrument: name, found: oneOf('as planned', 'differs'), text }),
+  /** What the server found of a device's clock when it sent: both clocks at that moment, ms. */
   clock: kind('server', { of: name, ofBoot: name, deviceAt: time, deviceMono: whole, serverAt: time }),
 } as const;
 

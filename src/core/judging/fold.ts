@@ -104,11 +104,9 @@ export class Fold {
   }
 
   private take(event: RunEvent): void {
-    if (event.type === 'reading') {
-      if (event.source === 'simulated gauge') this.simulated = true;
-      // A figure that is there twice shows the same twice, and changes nothing.
-      if (this.inRow(event)) return;
-    }
+    if ('source' in event && event.source === 'simulated gauge') this.simulated = true;
+    // A figure that is there twice shows the same twice, and changes nothing.
+    if (event.type === 'reading' && this.inRow(event)) return;
     if (this.taken.has(event.id)) return;
     this.taken.add(event.id);
     if (this.open?.is === 'ended' && event.enteredAt > owesUntil(this.open)) this.over(closeHold(this.open, this.around));

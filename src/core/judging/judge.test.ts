@@ -147,6 +147,8 @@ describe('bands and times', () => {
     const judged = judge(tight, log.events);
     expect(judged.phases.find(({ id }) => id === 'hold')).toMatchObject({ outcome: 'tight' });
     expect(heldOf(tight, log.events, 'hold')?.fall).toBe('0.12');
+    // The figures were typed: what a simulated gauge only drew is said all the same.
+    expect(judged.reasons.map(({ code }) => code)).toContain('simulated');
   });
 });
 
