@@ -76,7 +76,7 @@ export function holdFacts(around: Around, open: OpenAs<'ended'>): HoldFacts {
   const instrument = instrumentOf(plan, phase.instrument);
   const [from, to] = [start.event.observedAt, end.event.observedAt];
   const samples = read.readings.samples(start, end, read.gone);
-  const traces = read.traces.filter(({ unit }) => unit === instrument.unit);
+  const { traces } = read;
   const known = new Map<string, Stood>();
   const stood: HoldFacts['stood'] = (until) => {
     const key = String(Math.min(until, to));

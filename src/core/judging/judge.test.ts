@@ -273,6 +273,26 @@ describe('stopped early, disturbed, mistyped', () => {
     }
   });
 
+  test('a trace in another unit does not count, and says so once', () => {
+    const log = running();
+    const startAt = log.events.at(-1)?.observedAt ?? 0;
+    for (const from of [0, 60])
+      log.write({
+        type: 'trace',
+        phase: 'hold',
+        round: 1,
+        startAt: startAt + from * 1000,
+        stepMs: 1000,
+        unit: 'psi',
+        scale: 2,
+        values: Array(60).fill(10),
+        source: 'logging gauge',
+      });
+    log.at(291).read('hold', 'end', '20.50');
+    expect(codes(tight, log.events).filter((code) => code === 'trace-refused')).toHaveLength(1);
+    expect(outcomeOf(tight, log.events, 'hold')).toBe('tight');
+  });
+
   test('a clock that jumped makes the hold void; a gap is only noted', () => {
     const jumped = running()
       .at(200)

@@ -188,8 +188,13 @@ function aside(open: OpenAs<'unstarted' | 'running' | 'ended'>, event: EventOf<'
   return true;
 }
 
-const trace = (open: OpenAs<'unstarted' | 'running' | 'ended'>, event: EventOf<'trace'>): Step => {
-  open.read.traces.push(event);
+/** One in another unit than the gauge's is another instrument's: refused, and said once however many pieces it comes in. */
+const trace = (open: OpenAs<'unstarted' | 'running' | 'ended'>, event: EventOf<'trace'>, { plan }: Around): Step => {
+  const { phase, read, notes } = open;
+  const { unit } = instrumentOf(plan, phase.instrument);
+  if (event.unit === unit) read.traces.push(event);
+  else if (!notes.some(({ code }) => code === 'trace-refused'))
+    notes.push(find('trace-refused', { title: phase.title, unit: unitLabel(event.unit), own: unitLabel(unit) }, phase.id));
   return { open };
 };
 

@@ -148,6 +148,12 @@ export const sayings = {
   'reading-refused': atOnce(
     reason<'value' | 'unit' | 'title' | 'why'>('note', (d) => `A reading of ${d.value} ${d.unit} for ${d.title} does not count: ${d.why}.`),
   ),
+  'trace-refused': atOnce(
+    reason<'title' | 'unit' | 'own'>(
+      'note',
+      (d) => `A trace in ${d.unit} for ${d.title} does not count: its gauge shows ${d.own}. Choose that gauge’s own file.`,
+    ),
+  ),
   'reading-withdrawn': reason<'value' | 'unit' | 'reason'>('note', (d) => `The reading ${d.value} ${d.unit} was withdrawn: ${d.reason}`),
   'withdrawal-late': reason<'value' | 'unit'>(
     'note',
