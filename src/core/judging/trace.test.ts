@@ -1,6 +1,7 @@
-import { exampleEvents, examplePlan } from '../simulation/examples.fixture';
+import { exampleEvents, examplePlan, planFor } from '../simulation/examples.fixture';
 import { scenarioFor } from '../simulation/plants';
 import { judge } from './judge';
+import { LogBuilder } from './log-builder.fixture';
 import { atStartTemperature, estimateOf, tracesOf, warmthOf } from './trace';
 
 const plan = examplePlan('gas-piping-psi', { answers: { stages: 'both' } });
@@ -73,4 +74,22 @@ describe('a hold on another instrument than the plan’s gauge', () => {
     expect(warmth).toHaveLength(2);
     expect(estimateOf(plan, phase, points, warmth)?.status).toBe('above');
   });
+});
+
+test('what is refused or withdrawn is neither drawn nor reckoned with', () => {
+  const gas = planFor({ answers: { work: 'new' } });
+  const log = new LogBuilder(gas).proved().settled().at(170).read('hold', 'start', '20.50');
+  const drawn = () =>
+    tracesOf(gas, judge(gas, log.events), log.events, undefined, 0)
+      .find(({ phase }) => phase === 'hold')
+      ?.points.map(({ value }) => value);
+  log.at(180).read('hold', 'between', '20.40').at(190).read('hold', 'between', '900.00').read('hold', 'between', '0.30', { unit: 'psi' });
+  expect(drawn()).toEqual([20.5, 20.4]);
+  log.figure('hold', 'start', 'temperature', '20.0', 'C').figure('hold', 'between', 'temperature', '30.0', 'C');
+  expect(warmthOf(judge(gas, log.events), log.events, 'hold')).toHaveLength(2);
+  const [lower, warmer] = [-5, -1].map((index) => log.events.filter(({ type }) => type === 'reading').at(index)?.id ?? '');
+  log.write({ type: 'withdrawn', reading: warmer, reason: 'misread' });
+  expect([drawn(), warmthOf(judge(gas, log.events), log.events, 'hold').length]).toEqual([[20.5, 20.4], 1]);
+  log.write({ type: 'withdrawn', reading: lower, reason: 'misread' });
+  expect([drawn(), warmthOf(judge(gas, log.events), log.events, 'hold').length]).toEqual([[20.5], 1]);
 });

@@ -2,10 +2,12 @@ import { inPlanUnit } from '../course/gauge-scale';
 import { instrumentOf, quantityRead, unitOfHold } from '../course/instruments';
 import type { Phase } from '../course/phases';
 import type { Plan } from '../planning/plan';
-import { decimal, fromSi, isPressureUnit, type PressureUnit, toNumber, toSi } from '../quantities';
+import { decimal, fromSi, isPressureUnit, type PressureUnit, toNumber, toSi, unitKind } from '../quantities';
+import type { Instrument } from '../sizing/gauge';
 import { type Estimate, estimateHold, type Point } from './estimate';
-import type { RunEvent } from './events';
+import type { EventOf, RunEvent } from './events';
 import type { Judgement, PhaseJudgement } from './judge';
+import { readingFault } from './readings';
 import { type AskedGauge, sampled } from './sampling';
 import { heldSoFar, outcomeOf } from './state';
 
@@ -37,6 +39,10 @@ export function tracesOf(
   time: number,
 ): readonly Traced[] {
   const underWay = holdsUnderWay(judgement);
+  const withdrawn = new Set(judgement.withdrawn);
+  // What is refused or withdrawn counts for nothing: it is not drawn, and nothing is forecast from it.
+  const counts = ({ id, value, unit }: EventOf<'reading'>, instrument: Instrument): boolean =>
+    readingFault(instrument, value, unit) === undefined && !withdrawn.has(id);
   return judgement.phases.flatMap((state): Traced[] => {
     const phase = plan.phases.find(({ id }) => id === state.id);
     const held = heldSoFar(state);
@@ -45,11 +51,13 @@ export function tracesOf(
     const reads = quantityRead(plan, phase);
     const points: Point[] = [];
     let recorded = false;
+    const instrument = instrumentOf(plan, phase.instrument);
     const add = (at: number, reading: number) => points.push({ seconds: (at - startAt) / 1000, value: inPlanUnit(plan, reading, phase) });
     for (const event of events) {
       if (!('phase' in event) || event.phase !== state.id || !('round' in event) || event.round !== state.round) continue;
-      if (event.type === 'reading' && event.quantity === reads) add(event.observedAt, toNumber(decimal(event.value)));
-      if (event.type === 'trace') {
+      if (event.type === 'reading' && event.quantity === reads && counts(event, instrument))
+        add(event.observedAt, toNumber(decimal(event.value)));
+      if (event.type === 'trace' && event.unit === instrument.unit) {
         recorded = true;
         for (const [index, digits] of event.values.entries()) add(event.startAt + index * event.stepMs, Number(digits) / 10 ** event.scale);
       }
@@ -73,9 +81,15 @@ export function warmthOf(judgement: Judgement, events: readonly RunEvent[], phas
   const state = judgement.phases.find(({ id }) => id === phase);
   const startAt = heldSoFar(state)?.startAt;
   if (startAt === undefined) return [];
+  const withdrawn = new Set(judgement.withdrawn);
   return events
     .flatMap((event) =>
-      event.type === 'reading' && event.quantity === 'temperature' && event.phase === phase && event.round === state?.round
+      event.type === 'reading' &&
+      event.quantity === 'temperature' &&
+      unitKind(event.unit) === 'temperature' &&
+      event.phase === phase &&
+      event.round === state?.round &&
+      !withdrawn.has(event.id)
         ? [{ seconds: (event.observedAt - startAt) / 1000, kelvin: toSi(Number(event.value), event.unit) }]
         : [],
     )
