@@ -15,7 +15,7 @@ describe('limits in words carry their figures', () => {
   test.each<readonly [Criterion, RegExp]>([
     [{ kind: 'wait' }, /^Only time passes\.$/],
     [{ kind: 'no-rise', threshold: '0.25' }, /^No rise: 0\.25 mbar or more counts\.$/],
-    [{ kind: 'no-fall', threshold: '0.25' }, /^No fall: 0\.25 mbar or more counts\.$/],
+    [{ kind: 'no-fall', threshold: '0.25' }, /^No perceptible fall: 0\.25 mbar or more counts\.$/],
     [{ kind: 'no-fall', threshold: '0.25', permitted: '4.0' }, /from 0\.25 up to and including 4\.0 mbar is permitted/],
     [{ kind: 'at-most', limit: '14.3' }, /^Never above 14\.3 mbar\.$/],
     [{ kind: 'at-most', limit: '14', creep: '0.1' }, /and no creep of 0\.1 mbar/],

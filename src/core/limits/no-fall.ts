@@ -218,7 +218,7 @@ export const noFall = holdRoom(
     short: ({ threshold, permitted }) => (permitted === undefined ? `limit ${threshold}` : `permitted ${permitted}, pipework ${threshold}`),
     words: ({ threshold, permitted }, unit) =>
       permitted === undefined
-        ? `No fall: ${threshold} ${unit} or more counts.`
+        ? `No perceptible fall: ${threshold} ${unit} or more counts.`
         : `A fall from ${threshold} up to and including ${permitted} ${unit} is permitted; more counts.`,
     threshold: ({ threshold }) => threshold,
     lines: ({ threshold, permitted }) => [

@@ -3,7 +3,7 @@ import { unitOfHold } from '@/core/course/instruments';
 import type { HoldPhase, Phase } from '@/core/course/phases';
 import { expectedCourse } from '@/core/judging/course';
 import { judge } from '@/core/judging/judge';
-import { holdRule, holdRuleShort, measureRule, permittedBy, timeText } from '@/core/limits';
+import { holdRule, holdRuleShort, measureRule, permittedBy, roomOfHold, timeText } from '@/core/limits';
 import type { Plan, Planned } from '@/core/planning/plan';
 import type { Procedure } from '@/core/procedures/procedure';
 import { readDecimal, toNumber, unitLabel } from '@/core/quantities';
@@ -128,9 +128,11 @@ function Headline({ plan, phase }: { readonly plan: Plan; readonly phase: Phase 
       const unit = unitLabel(unitOfHold(plan, phase));
       const { limit: criterion } = phase;
       // Where an outcome that is permitted only leads on, it is said beside it.
-      const next = plan.phases.find((one) =>
-        one.when.flat().some((when) => 'outcome' in when && when.phase === phase.id && when.outcome.includes('permitted')),
-      );
+      const next = roomOfHold(criterion).outcomes(criterion).includes('permitted')
+        ? plan.phases.find((one) =>
+            one.when.flat().some((when) => 'outcome' in when && when.phase === phase.id && when.outcome.includes('permitted')),
+          )
+        : undefined;
       // A level starts wherever it was filled to; what counts is how far it may move.
       if (phase.unit === 'mm') return big(phase.title, `${clock(phase.seconds)}`, '', holdRule(criterion, unit));
       return big(
