@@ -60,7 +60,7 @@ export const rowText = (log: GaugeLog, row: number): string => toText(valueAt(lo
 /** Most samples of a hold that are kept. */
 const mostSamples = 100_000;
 
-/** Of how many rows of a window one is kept: of a longer one the row furthest from the start, so that no movement is lost. */
+/** Of how many rows of a window one is kept: of a longer one the row furthest from the start, so that none looks stiller than it was. */
 export const rowsKeptOf = ({ start, end }: LogWindow): number => Math.max(1, Math.ceil((end - start + 1) / mostSamples));
 
 /** The value furthest from that at `start` in these rows. */

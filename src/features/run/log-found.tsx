@@ -76,9 +76,7 @@ export function Found({
           <p className="figures min-w-48 flex-1 text-sm">
             {when(window.start)} to {when(window.end)}
           </p>
-          {every > 1 && (
-            <p className="w-full text-sm">Of every {every} readings the one furthest from the start is kept: no movement is lost.</p>
-          )}
+          {every > 1 && <p className="w-full text-sm">Of every {every} readings the one furthest from the start is kept.</p>}
           {[-60, -1, 1, 60].map((by) => (
             <button
               key={by}
