@@ -34,9 +34,12 @@ export function aimOf(plan: Scale, phase: HoldPhase): string {
   const aim = String(Number(fromSi(toSi(mark, unit), plan.unit).toFixed(6)));
   const low = fromSi(toSi(Number(phase.band.low), asked), plan.unit);
   const high = fromSi(toSi(Number(phase.band.high), asked), plan.unit);
-  if (Number(aim) < low || Number(aim) > high) return asked === plan.unit ? middle : `${middle} ${asked}`;
-  return aim;
+  const target = Number(aim) >= low && Number(aim) <= high ? aim : asked === plan.unit ? middle : `${middle} ${asked}`;
+  return onCircuit(target, phase.instrument);
 }
+
+/** What is raised, written down with the role of the instrument on its circuit. */
+export const onCircuit = (target: string, of: string | undefined): string => (of === undefined ? target : `${target} @${of}`);
 
 /** A band of the plan on the instrument that reads it. */
 export const bandOnGauge = (plan: Scale, { low, high }: Band, phase: Reads = {}): Band => ({

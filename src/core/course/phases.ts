@@ -81,6 +81,8 @@ const checkItemShape = shape({
   plant: may(oneOf('isolate', 'reconnect')),
   /** What this step raises to or lets down to: a pressure in the plan's unit, or a level with its own (`250 mm`). */
   to: may(name),
+  /** Role of the instrument on the circuit that is raised, where a system has several. */
+  of: may(name),
   /** How long it is watched there before it is ticked off. */
   pauseSeconds: may(seconds),
   /** The guard gauge is read here, with the pipe's temperature; what is written down is that reading. */
@@ -133,6 +135,8 @@ const holdShape = shape({
   fed: may(is(true)),
   /** Let-by phases that prove the valve of this pipework: after one that fell, it must fall too (DOMAIN 4.21). */
   valve: may(list(name, 10)),
+  /** A hold on another instrument that runs at the same time: as soon as that one has its start, this one may have its own. */
+  alongside: may(name),
 });
 export type HoldPhase = Of<typeof holdShape>;
 

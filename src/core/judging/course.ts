@@ -27,12 +27,15 @@ export function expectedCourse(plan: Plan, judgement: Judgement): readonly Phase
   return shown;
 }
 
+/** How long a phase is waited for; what runs beside another takes no time of its own. */
+export const waitOf = (phase: Phase): number => (phase.kind === 'hold' && phase.alongside === undefined ? phase.seconds : 0);
+
 /**
  * A procedure's tasks with the waiting that a plan takes when all goes well: where its holds are longer than usual, as by a
  * house rule, every wait grows by the same share; never shorter than the procedure reckons.
  */
 export function plannedTasks(tasks: readonly Task[], plan: Plan): readonly Task[] {
-  const seconds = expectedCourse(plan, judge(plan, [])).reduce((sum, phase) => sum + (phase.kind === 'hold' ? phase.seconds : 0), 0);
+  const seconds = expectedCourse(plan, judge(plan, [])).reduce((sum, phase) => sum + waitOf(phase), 0);
   const usual = tasks.reduce((sum, { passiveMinutes }) => sum + passiveMinutes, 0);
   const factor = usual === 0 ? 1 : Math.max(1, seconds / 60 / usual);
   return tasks.map((task) => ({ ...task, passiveMinutes: Math.ceil(task.passiveMinutes * factor) }));

@@ -42,6 +42,8 @@ export class Fold {
   private readonly rounds = new Map<string, number>();
   /** Answers of lists, by phase and round. */
   private readonly besides = new Map<string, Open & { is: 'ticking' }>();
+  /** Holds that run beside the open one, by phase and round. */
+  private readonly besideHolds = new Map<string, Open>();
   /** Zeroes that were begun, by phase and round. */
   private readonly zeros = new Map<string, Open & { is: 'zeroing' }>();
   private open: Open | undefined;
@@ -110,6 +112,8 @@ export class Fold {
     if (this.taken.has(event.id)) return;
     this.taken.add(event.id);
     if (this.open?.is === 'ended' && event.enteredAt > owesUntil(this.open)) this.over(closeHold(this.open, this.around));
+    for (const one of [...this.besideHolds.values()])
+      if (one.is === 'ended' && event.enteredAt > owesUntil(one)) this.overBeside(closeHold(one, this.around));
     switch (event.type) {
       case 'pen':
         this.pen = event.device;
@@ -153,6 +157,7 @@ export class Fold {
         return;
       case 'waived':
         if (this.open !== undefined) this.step(event);
+        for (const one of [...this.besideHolds.values()]) this.stepBeside(one, event);
         return;
       case 'reading':
         this.days.add(event);
@@ -198,6 +203,11 @@ export class Fold {
     const isOpen = this.open !== undefined && this.open.phase.id === phase.id && this.open.round === event.round;
     if (isOpen) {
       if (!this.step(event) && !isAside(event)) this.unheard(event, title, 'nothing of the kind is asked for now');
+      return;
+    }
+    const beside = this.besideHold(phase, event.round);
+    if (beside !== undefined) {
+      if (!this.stepBeside(beside, event) && !isAside(event)) this.unheard(event, title, 'nothing of the kind is asked for now');
       return;
     }
     if (event.type === 'check' && this.besideOf(phase) !== undefined && event.round === this.roundOf(phase.id)) {
@@ -275,14 +285,45 @@ export class Fold {
     return true;
   }
 
+  /** The hold that runs, or may begin now, beside the open one. */
+  private besideHold(phase: Phase, round: number): Open | undefined {
+    if (phase.kind !== 'hold' || phase.alongside === undefined || this.ended) return undefined;
+    if (round !== this.roundOf(phase.id) || this.results.has(phase.id)) return undefined;
+    const there = this.besideHolds.get(`${phase.id} ${round}`);
+    if (there !== undefined) return there;
+    const { open } = this;
+    const runs = open?.phase.id === phase.alongside && (open.is === 'running' || open.is === 'ended');
+    return runs && this.holdsTrue(phase.when) ? this.opened(phase) : undefined;
+  }
+
+  private stepBeside(beside: Open, event: RunEvent): boolean {
+    const step = hear(beside, event, this.around);
+    if (step === undefined) return false;
+    if ('closed' in step) this.overBeside(step.closed);
+    else this.besideHolds.set(`${step.open.phase.id} ${step.open.round}`, step.open);
+    return true;
+  }
+
+  /** A hold that ran beside another is over; the other runs on. */
+  private overBeside(closed: Closed): void {
+    this.besideHolds.delete(`${closed.phase} ${closed.round}`);
+    this.keep(closed);
+    this.advance();
+    this.latch();
+  }
+
   private over(closed: Closed): void {
+    this.keep(closed);
+    this.open = undefined;
+    this.advance();
+    this.latch();
+  }
+
+  private keep(closed: Closed): void {
     const stands = this.alike(closed);
     this.closed.push(stands);
     this.watchesBy.set(`${stands.phase} ${stands.round}`, this.watches.length);
     this.results = new Map([...this.results, [stands.phase, stands]]);
-    this.open = undefined;
-    this.advance();
-    this.latch();
   }
 
   /** Two rounds that do not count by themselves and show the same fall are one (DOMAIN 4.22). */
@@ -393,7 +434,13 @@ export class Fold {
         return this.zeroOf(phase, base.round);
       case 'observe':
         return { is: 'looking', phase, ...base };
-      case 'hold':
+      case 'hold': {
+        // What ran beside another is the open one now.
+        const there = this.besideHolds.get(`${phase.id} ${base.round}`);
+        if (there !== undefined) {
+          this.besideHolds.delete(`${phase.id} ${base.round}`);
+          return there;
+        }
         return {
           is: 'unstarted',
           phase,
@@ -401,6 +448,7 @@ export class Fold {
           openFrom: this.openFrom(),
           read: nothingRead(decimal(instrumentOf(this.plan, phase.instrument).readability).scale),
         };
+      }
       case 'measure':
         return { is: 'measuring', phase, ...base, openFrom: this.openFrom(), values: new Map() };
     }
@@ -464,6 +512,10 @@ export class Fold {
     const from = this.order.get(phase.id) ?? 0;
     const kept = new Map(this.results);
     for (const { id } of this.plan.phases.slice(from)) {
+      const beside = this.besideHolds.get(`${id} ${this.roundOf(id)}`);
+      const parted = beside === undefined ? undefined : abandoned(beside);
+      if (parted !== undefined) this.closed.push(parted);
+      this.besideHolds.delete(`${id} ${this.roundOf(id)}`);
       kept.delete(id);
       this.rounds.set(id, this.roundOf(id) + 1);
     }
@@ -498,6 +550,12 @@ export class Fold {
     if (open !== undefined && open.phase.id === reading.phase && open.round === reading.round) {
       this.withdrawnIds.push(reading.id);
       this.step(event);
+      return;
+    }
+    const beside = this.besideHolds.get(`${reading.phase} ${reading.round}`);
+    if (beside !== undefined) {
+      this.withdrawnIds.push(reading.id);
+      this.stepBeside(beside, event);
       return;
     }
     if (this.results.has(reading.phase)) this.notes.push(find('withdrawal-late', valueText(reading), reading.phase));
@@ -636,8 +694,10 @@ export class Fold {
       ...clocks,
       ...this.registered.values(),
       ...[...this.standings().values()].flatMap(({ findings }) => findings),
-      ...(this.open?.notes ?? []),
-      ...(this.open?.spoiling.map(({ finding }) => finding) ?? []),
+      ...[...(this.open === undefined ? [] : [this.open]), ...this.besideHolds.values()].flatMap(({ notes, spoiling }) => [
+        ...notes,
+        ...spoiling.map(({ finding }) => finding),
+      ]),
       ...this.unzeroed(),
       ...doubtsOfGauge(this.plan, this.days.all),
       ...this.unprovedBoundaries(),
@@ -713,6 +773,8 @@ export class Fold {
           : { ...base, state: 'done', outcome, came };
       }
       if (this.open !== undefined && this.open.phase.id === phase.id) return { ...base, ...openState(this.open) };
+      const runs = this.besideHolds.get(`${phase.id} ${base.round}`);
+      if (runs !== undefined) return { ...base, ...openState(runs) };
       const beside = phase.kind === 'check' && phase.alongside !== undefined ? this.besides.get(`${phase.id} ${base.round}`) : undefined;
       if (beside !== undefined) return { ...base, state: 'beside', items: itemStates(beside) };
       return { ...base, state: index > at && !(this.ended && phase.afterStop !== true) ? 'waiting' : 'skipped' };

@@ -10,6 +10,8 @@ export interface PlantAct {
   readonly action: 'zero' | 'raise' | 'feed' | 'isolate' | 'reconnect' | 'disconnect';
   /** Reached by raising, or by letting down: a pressure, Pa gauge, or a level, m. */
   readonly to?: number;
+  /** Role of the instrument on the circuit that it is done to, where a plant has several. */
+  readonly of?: string;
 }
 
 /** A plant between acts. Asking at other moments changes nothing. */

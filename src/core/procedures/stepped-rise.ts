@@ -43,7 +43,7 @@ export function riseSteps({ first, step, target, pauseSeconds, decimals }: Rise)
 export const riseItems = (
   steps: readonly RiseStep[],
   unit: PressureUnit,
-  { prefix, atFirst, atEach }: { readonly prefix: string; readonly atFirst: string; readonly atEach: string },
+  { prefix, atFirst, atEach, of }: { readonly prefix: string; readonly atFirst: string; readonly atEach: string; readonly of?: string },
 ): readonly CheckItem[] =>
   steps.map(({ pressure, pauseSeconds }, index) => ({
     id: `${prefix}-${index + 1}`,
@@ -53,5 +53,6 @@ export const riseItems = (
         : `Raised to ${pressure} ${unitLabel(unit)}, paused ${pauseSeconds} s: ${index === 0 ? atFirst : atEach}`,
     mayNotApply: false,
     to: pressure,
+    of,
     ...(pauseSeconds === 0 ? {} : { pauseSeconds }),
   }));

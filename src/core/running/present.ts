@@ -63,6 +63,8 @@ export function present(plan: Plan, judgement: Judgement, events: readonly RunEv
   const state = judgement.phases.find(({ id }) => id === judgement.current);
   if (phase === undefined || state === undefined) return { do: 'nothing' };
   const { round } = state;
+  const beside = presentBeside(plan, judgement, state, time);
+  if (beside !== undefined) return beside;
   if (isSpoilt(state)) {
     const back = againFrom(phase, outcomeOf(state) ?? '');
     return { do: 'repeat', phase, round, from: plan.phases.find(({ id }) => id === back), why: outcomeOf(state) ?? '' };
@@ -83,6 +85,23 @@ export function present(plan: Plan, judgement: Judgement, events: readonly RunEv
     case 'hold':
       return presentHold(plan, judgement, holdNow(plan, judgement, phase), state, time);
   }
+}
+
+/** A hold that runs beside the open phase: its start, as soon as it may have one, and its end, as soon as that is due. */
+function presentBeside(plan: Plan, judgement: Judgement, open: PhaseJudgement, time: number): Present | undefined {
+  const runs = open.state === 'current' && (open.is === 'running' || open.is === 'ended');
+  for (const phase of plan.phases) {
+    if (phase.kind !== 'hold' || phase.alongside === undefined || phase.id === open.id) continue;
+    const state = judgement.phases.find(({ id }) => id === phase.id);
+    const { round = 1 } = state ?? {};
+    if (state?.state === 'current' && state.is === 'running' && time >= state.dueAt)
+      return { do: 'read', phase, round, ask: askFor(plan, phase, 'end') };
+    if (state?.state === 'current' && state.is === 'ended') return { do: 'condition', phase, round, owes: state.owes, until: state.until };
+    const begins =
+      phase.alongside === open.id && runs && (state?.state === 'waiting' || (state?.state === 'current' && state.is === 'unstarted'));
+    if (begins) return { do: 'read', phase, round, ask: askFor(plan, phase, 'start') };
+  }
+  return undefined;
 }
 
 const beforeOf = (plan: Plan, { phases }: Judgement, phase: HoldPhase) =>

@@ -19,11 +19,12 @@ export function simulatedGauge(plan: Plan, events: readonly RunEvent[], run: str
   return plantModel(plan).track(plan, scenario, seedOf(run), acts);
 }
 
-/** An act as it is written down: a pressure in the plan's unit, or a figure with a unit of its own (`250 mm`). */
+/** An act as it is written down: a pressure in the plan's unit, or a figure with a unit of its own (`250 mm`), and its circuit (`27.4 @high`). */
 export function actOf(plan: Pick<Plan, 'unit'>, atMs: number, action: PlantAct['action'], value: string): PlantAct {
   if (action !== 'raise') return { atMs, action };
-  const [figure, unit = plan.unit] = value.split(' ');
-  return { atMs, action, to: toSi(Number(figure), unit === 'mm' || isPressureUnit(unit) ? unit : plan.unit) };
+  const [target, of] = value.split(' @');
+  const [figure, unit = plan.unit] = target.split(' ');
+  return { atMs, action, of, to: toSi(Number(figure), unit === 'mm' || isPressureUnit(unit) ? unit : plan.unit) };
 }
 
 /** A seed from a run's id, so that the same run shows the same noise everywhere. */

@@ -1,4 +1,4 @@
-import { aimOf, inPlanUnit } from '../course/gauge-scale';
+import { aimOf, inPlanUnit, onCircuit } from '../course/gauge-scale';
 import { instrumentOf, quantityOf } from '../course/instruments';
 import {
   type CheckItem,
@@ -191,7 +191,7 @@ class Desk {
     for (const item of items) {
       this.wait(8);
       if (item.plant !== undefined) this.act(item.plant, '1');
-      if (item.to !== undefined && (!this.job.scenario.hasty || item === last)) this.act('raise', item.to, true);
+      if (item.to !== undefined && (!this.job.scenario.hasty || item === last)) this.act('raise', onCircuit(item.to, item.of), true);
       const state = item.boundary === undefined ? 'done' : 'plugged';
       this.write({
         type: 'check',

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { unitOfHold } from '@/core/course/instruments';
 import type { HoldPhase, Phase } from '@/core/course/phases';
-import { expectedCourse } from '@/core/judging/course';
+import { expectedCourse, waitOf } from '@/core/judging/course';
 import { judge } from '@/core/judging/judge';
 import { holdRule, holdRuleShort, measureRule, permittedBy, roomOfHold, timeText } from '@/core/limits';
 import type { Plan, Planned } from '@/core/planning/plan';
@@ -214,7 +214,7 @@ function Row({ name, children }: { readonly name: string; readonly children: Rea
 /** The timed phases in proportion: what waits how long. */
 function Timeline({ course, plan, tasks }: { readonly course: readonly Phase[]; readonly plan: Plan; readonly tasks: Procedure['tasks'] }) {
   const holds = course.filter((phase) => phase.kind === 'hold');
-  const total = holds.reduce((sum, { seconds }) => sum + seconds, 0);
+  const total = holds.reduce((sum, hold) => sum + waitOf(hold), 0);
   const hands = tasks.reduce((sum, { activeMinutes }) => sum + activeMinutes, 0);
   return (
     <div>

@@ -28,7 +28,9 @@ export interface Now {
 /** What the core says is to be done, in the shape that the screen draws. */
 export function presentOf(plan: Plan, judgement: Judgement, events: readonly RunEvent[], time: number): Now {
   const now = present(plan, judgement, events, time);
-  const state = judgement.phases.find(({ id }) => id === judgement.current);
+  // Beside the open hold another may be asked for.
+  const asked = 'phase' in now ? now.phase.id : judgement.current;
+  const state = judgement.phases.find(({ id }) => id === asked);
   if (now.do === 'settle') {
     const settling = judgement.phases.find(({ id }) => id === now.settling.id);
     const held = heldSoFar(settling);

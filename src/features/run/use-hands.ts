@@ -1,6 +1,7 @@
 'use client';
 
 import { useCallback, useRef, useState } from 'react';
+import { onCircuit } from '@/core/course/gauge-scale';
 import type { CheckItem } from '@/core/course/phases';
 import type { CheckState, EventOf, ReadingSource, RunEvent } from '@/core/judging/events';
 import { sampled, sampleStepMs } from '@/core/judging/sampling';
@@ -141,7 +142,7 @@ export function useHands(
     await write({ type: 'check', phase: phase.id, round, item: item.id, state: as, text });
     if (gauge === undefined || as === 'undone' || as === 'not-applicable') return;
     if (item.plant !== undefined) await actPlant(item.plant, '1');
-    if (item.to !== undefined) await actPlant('raise', item.to);
+    if (item.to !== undefined) await actPlant('raise', onCircuit(item.to, item.of));
   };
   const cautions =
     phase === undefined

@@ -1,6 +1,7 @@
 import { hottestSaturation, type Refrigerant, refrigerants, saturation, strengthFactors, strengthPressure } from '../../physics/saturation';
 import { bad, fromSi, good, type Problem, type Result, referencePressure, refuse } from '../../quantities';
 import { gasSight, oneStep, storedAdvice } from '../../sizing/gas-hold';
+import type { Gauge } from '../../sizing/gauge';
 import { suitsRegulator } from '../../sizing/regulator';
 import { optionalIn, quantityIn } from '../answers';
 import { type Asked, type ConclusionIn, cardOf, type Figures, type IdsOf, type PhaseIn, type WhenIn } from '../card';
@@ -15,6 +16,7 @@ import { plant } from './plant';
 const card = cardOf({
   prepare: 'check',
   zero: 'zero',
+  'zero-high': 'zero',
   'rise-low': 'check',
   'strength-low': 'no-fall',
   'rig-strength-low': ['dry', 'bubbles'],
@@ -26,13 +28,13 @@ const card = cardOf({
   'other-high': ['still', 'moved'],
   'reduce-high': 'check',
   'tightness-low': 'no-fall',
-  'rig-low': ['dry', 'bubbles'],
   'tightness-high': 'no-fall',
+  'rig-low': ['dry', 'bubbles'],
   'rig-high': ['dry', 'bubbles'],
   restore: 'check',
   'make-safe': 'check',
 });
-const { after, conclude, checkPhase, getReady, holdPhase, look, makeSafeList, on, restoreList, soapTheRig, zeroGauge } = card;
+const { after, conclude, checkPhase, getReady, holdPhase, look, makeSafeList, on, restoreList, soapTheRig, zeroGauge, zeroPhase } = card;
 type Names = typeof card.names;
 type Input = CourseInput<IdsOf<typeof figures>, IdsOf<typeof parameters>>;
 
@@ -189,12 +191,15 @@ function sidePlans(answers: Input['answers']): Result<readonly SidePlan[]> {
   return good(plans);
 }
 
-function course({ answers, figure, gauge, volume }: Input): Result<Course> {
+function course({ answers, figure, gauge, instruments, volume }: Input): Result<Course> {
   const made = sidePlans(answers);
   if (!made.ok) return made;
   const sides = made.value;
-  const step1 = oneStep(gauge, 'bar');
-  const threshold = Number(step1) > Number(figure('threshold')) ? step1 : figure('threshold');
+  const limitFor = (one: Gauge): string => {
+    const step = oneStep(one, 'bar');
+    return Number(step) > Number(figure('threshold')) ? step : figure('threshold');
+  };
+  const threshold = limitFor(gauge);
   const tightSeconds = Number(figure('tightness-seconds'));
   const highest = Math.max(...sides.map(({ strength }) => strength));
   const last = sides[sides.length - 1];
@@ -207,18 +212,22 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
   if (!regulator.ok) return regulator;
   const both = sides.length > 1;
   const stages: PhaseIn<Names>[] = [];
-  let ready: WhenIn<Names> = after('zero', 'zeroed');
+  // A gauge on each side: the second has its own, or one like the first.
+  const high = (instruments.high as Gauge | undefined) ?? gauge;
+  const roleOf = (side: Side): string | undefined => (both && side === 'high' ? 'high' : undefined);
+  const ofSide = (side: Side): string => (both && side === 'high' ? limitFor(high) : threshold);
+  let ready: WhenIn<Names> = both ? after('zero-high', 'zeroed') : after('zero', 'zeroed');
   // Both sides' strength first, then both tightness holds (DOMAIN 5.13).
   for (const one of sides) {
-    const phases = strengthPhases(one, ready, threshold, both, figure);
+    const phases = strengthPhases(one, ready, ofSide(one.side), both, figure, roleOf(one.side));
     if (!phases.ok) return phases;
     stages.push(...phases.value);
     ready = after(`reduce-${one.side}`, 'done');
   }
-  for (const one of sides) {
-    stages.push(...tightnessPhases(one, ready, threshold, figure));
-    ready = after(`tightness-${one.side}`, 'tight');
-  }
+  // Both at the same time: the second begins as soon as the first has its start.
+  stages.push(...sides.map((one) => tightnessPhase(one, ready, ofSide(one.side), figure, sides[0].side, roleOf(one.side))));
+  for (const { side } of sides)
+    stages.push(soapTheRig(`rig-${side}`, `tightness-${side}`, 'The gauge fell. Soap manifold and hoses first, then every joint.'));
 
   const phases: readonly PhaseIn<Names>[] = [
     getReady(
@@ -237,6 +246,17 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       ['nitrogen', 'energy'],
     ),
     zeroGauge(gauge.readability),
+    ...(both
+      ? [
+          zeroPhase({
+            id: 'zero-high',
+            title: 'Zero the high side’s gauge',
+            instrument: 'high',
+            say: 'High side’s gauge open to the air: read it. It must show zero.',
+            below: high.readability,
+          }),
+        ]
+      : []),
     ...stages,
     restoreList(
       [
@@ -263,6 +283,12 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       highest: highest.toFixed(1),
       limit: figure('coarsest'),
       demand: { rangeAtMost: '4' },
+      ...(both
+        ? {
+            instruments: { high },
+            demands: { high: { highest: highest.toFixed(1), limit: figure('coarsest'), unit: 'bar' as const, rangeAtMost: '4' } },
+          }
+        : {}),
       judgedBy: `tightness-${last.side}`,
       sight: sight.value,
       boundaries: [
@@ -307,6 +333,7 @@ function strengthPhases(
   threshold: string,
   both: boolean,
   figure: Input['figure'],
+  of: string | undefined,
 ): Result<readonly PhaseIn<Names>[]> {
   const steps = riseSteps({
     first: Number(figure('first-step')),
@@ -329,6 +356,7 @@ function strengthPhases(
         prefix: `rise-${side}`,
         atFirst: 'every joint is made, nothing hisses',
         atEach: 'nothing hisses or moves',
+        of,
       }),
     }),
     holdPhase({
@@ -340,6 +368,7 @@ function strengthPhases(
       say: 'Manifold, regulator and cylinder shut, everyone clear: read the gauge.',
       band: { low: strength.toFixed(1), high: strengthHigh },
       ceiling: strengthHigh,
+      instrument: of,
       seconds: Number(figure('strength-seconds')),
       limit: { kind: 'no-fall', threshold },
       restartFrom: `strength-${side}`,
@@ -365,34 +394,34 @@ function strengthPhases(
       cautions: ['nitrogen'],
       when: both ? after(`other-${side}`, 'still') : after(`strength-${side}`, 'tight'),
       say: 'Let down slowly to PS or below; then let the gas come to the pipe’s temperature.',
-      items: [step('down', `Let down to ${ps.toFixed(1)} bar or below`, { to: (ps - 0.1).toFixed(1) })],
+      items: [step('down', `Let down to ${ps.toFixed(1)} bar or below`, { to: (ps - 0.1).toFixed(1), of })],
     }),
   ]);
 }
 
 /** One side at PS or below: the tightness hold. */
-function tightnessPhases(
+function tightnessPhase(
   { side, ps }: SidePlan,
   ready: WhenIn<Names>,
   threshold: string,
   figure: Input['figure'],
-): readonly PhaseIn<Names>[] {
-  const name = titleOf[side];
-  return [
-    holdPhase({
-      id: `tightness-${side}`,
-      title: `${name}: tightness`,
-      purpose: 'tightness',
-      when: ready,
-      say: 'Read gauge, pipe temperature and barometer now, and again when it is due. Meanwhile put bubbles on every joint.',
-      band: { low: (ps * 0.8).toFixed(1), high: ps.toFixed(1) },
-      ceiling: ps.toFixed(1),
-      seconds: Number(figure('tightness-seconds')),
-      limit: { kind: 'no-fall', threshold },
-      restartFrom: `tightness-${side}`,
-    }),
-    soapTheRig(`rig-${side}`, `tightness-${side}`, 'The gauge fell. Soap manifold and hoses first, then every joint.'),
-  ];
+  first: Side,
+  of: string | undefined,
+) {
+  return holdPhase({
+    id: `tightness-${side}`,
+    title: `${titleOf[side]}: tightness`,
+    purpose: 'tightness',
+    when: ready,
+    say: 'Read gauge, pipe temperature and barometer now, and again when it is due. Meanwhile put bubbles on every joint.',
+    band: { low: (ps * 0.8).toFixed(1), high: ps.toFixed(1) },
+    ceiling: ps.toFixed(1),
+    instrument: of,
+    seconds: Number(figure('tightness-seconds')),
+    limit: { kind: 'no-fall', threshold },
+    restartFrom: `tightness-${side}`,
+    alongside: side === first ? undefined : `tightness-${first}`,
+  });
 }
 
 function conclusionsFor(sides: readonly Side[], both: boolean): readonly ConclusionIn<Names>[] {
@@ -447,7 +476,15 @@ export const refrigerantNitrogen: Procedure = {
   plant,
   medium: 'oxygen-free dry nitrogen',
   volumeFrom: 'pipes',
-  roles: [],
+  roles: [
+    {
+      role: 'high',
+      label: 'High side’s gauge',
+      quantity: 'pressure',
+      needed: ({ sides }) => sides === 'both',
+      orGauge: true,
+    },
+  ],
   parameters,
   figures,
   kit: [

@@ -1,5 +1,7 @@
+import type { PlanShape as Plan } from '../../course/plan-shape';
 import { airModel, common, type PipingScenario } from '../../plants/air';
 import { leakOf, warmingOf } from '../../plants/gas-scale';
+import type { PlantAct, PlantModel } from '../../plants/plant';
 
 const scenarios: readonly PipingScenario[] = [
   ...common,
@@ -38,4 +40,58 @@ const scenarios: readonly PipingScenario[] = [
 ];
 
 /** Holds of an hour and more: a look a second is enough. */
-export const plant = airModel(scenarios, 1);
+const oneSide = airModel(
+  [
+    ...scenarios,
+    {
+      id: 'warming',
+      label: 'Warming pipes, no leak',
+      change: (plant, _, last) => ({ ...plant, warmingKPerMin: warmingOf(plant, { ...last, pressureMbar: 14_700 }, 2.6) }),
+    },
+  ],
+  1,
+);
+
+const onSide = (plan: Plan, role: string | undefined): Plan => ({
+  ...plan,
+  gauge: role === undefined ? plan.gauge : ((plan.instruments?.[role] as Plan['gauge'] | undefined) ?? plan.gauge),
+  instruments: undefined,
+  phases: plan.phases.filter((phase) => phase.kind !== 'hold' || phase.instrument === role),
+});
+
+/** The weather is that of both sides; a leak, or a gauge’s fault, is of one. */
+const weather: Readonly<Record<string, string>> = { 'hidden-by-warming': 'warming', cooling: 'cooling' };
+
+/** Two sides apart, each with its gauge and its pressure, and one weather; a fault is of the low side, where both are tested. */
+export const plant: PlantModel = {
+  scenarios,
+  track: (plan, id, seed, acts) => {
+    if (plan.instruments?.high === undefined) return oneSide.track(plan, id, seed, acts);
+    const [lows, highs]: PlantAct[][] = [[], []];
+    const low = oneSide.track(onSide(plan, undefined), id, seed, lows);
+    const high = oneSide.track(onSide(plan, 'high'), weather[id] ?? 'sound', seed + 1, highs);
+    let done = 0;
+    const told = (): void => {
+      for (; done < acts.length; done += 1) {
+        const act = acts[done];
+        if (act.of !== 'high') lows.push(act);
+        if (act.of === 'high' || act.action !== 'raise') highs.push(act);
+      }
+    };
+    return {
+      shownAt: (ms, role) => {
+        told();
+        return role === 'high' ? high.shownAt(ms) : low.shownAt(ms);
+      },
+      temperatureAt: (ms) => {
+        told();
+        return low.temperatureAt(ms);
+      },
+      barometerAt: (ms) => {
+        told();
+        return low.barometerAt(ms);
+      },
+      measuredAt: (ms, point, quantity) => low.measuredAt(ms, point, quantity),
+    };
+  },
+};

@@ -1,0 +1,115 @@
+import { present } from '../running';
+import { judge } from './judge';
+import { LogBuilder } from './log-builder.fixture';
+import { hold, instrument, planOf } from './one-phase.fixture';
+import { outcomeOf } from './state';
+
+/* Two holds on two gauges at the same time (DOMAIN 5.13): each is closed by its own end, and neither touches the other. */
+
+const plan = planOf(
+  [
+    hold({ kind: 'no-fall', threshold: '0.25' }, { id: 'low', title: 'Low', seconds: 600, restartFrom: 'low' }),
+    hold(
+      { kind: 'no-fall', threshold: '0.25' },
+      { id: 'high', title: 'High', seconds: 600, restartFrom: 'high', alongside: 'low', instrument: 'other', unit: 'mbar' },
+    ),
+  ],
+  { instruments: { other: instrument('mbar', '0.01', '1000') } },
+  [
+    {
+      when: [
+        [
+          { phase: 'low', outcome: ['tight'] },
+          { phase: 'high', outcome: ['tight'] },
+        ],
+      ],
+      verdict: 'pass',
+      reason: 'tight',
+      about: 'high',
+    },
+    {
+      when: [[{ phase: 'low', outcome: ['fall'] }], [{ phase: 'high', outcome: ['fall'] }]],
+      verdict: 'fail',
+      reason: 'fall',
+      about: 'low',
+    },
+  ],
+);
+
+const begun = () => new LogBuilder(plan).at(0).read('low', 'start', '100.00').at(20).read('high', 'start', '200.00');
+const came = (log: LogBuilder) =>
+  judge(plan, log.events).phases.map((state) => outcomeOf(state) ?? ('is' in state ? state.is : state.state));
+const asked = (log: LogBuilder, seconds: number) => {
+  const now = present(plan, judge(plan, log.events), log.events, 1_795_000_000_000 + seconds * 1000);
+  return now.do === 'nothing' ? now.do : `${now.do} ${now.phase.id}${now.do === 'read' ? ` ${now.ask.role}` : ''}`;
+};
+
+test('the second may begin as soon as the first has its start, and not before', () => {
+  const early = new LogBuilder(plan).at(0).read('high', 'start', '200.00').at(5).read('low', 'start', '100.00');
+  expect(came(early)).toEqual(['running', 'waiting']);
+  expect(came(begun())).toEqual(['running', 'running']);
+});
+
+test('what is asked: the second start at once, then whichever end is due first', () => {
+  const log = new LogBuilder(plan);
+  expect(asked(log, 0)).toBe('read low start');
+  log.at(0).read('low', 'start', '100.00');
+  expect(asked(log, 1)).toBe('read high start');
+  log.at(20).read('high', 'start', '200.00');
+  expect(asked(log, 30)).toBe('hold low');
+  expect(asked(log, 601)).toBe('read low end');
+  log.at(601).read('low', 'end', '100.00');
+  expect(asked(log, 610)).toBe('hold high');
+  expect(asked(log, 621)).toBe('read high end');
+});
+
+test('both stood: ten minutes and twenty seconds in all, and a pass', () => {
+  const log = begun().at(601).read('low', 'end', '99.90').at(621).read('high', 'end', '199.90');
+  expect(came(log)).toEqual(['tight', 'tight']);
+  expect(judge(plan, log.events).provisional).toBe('pass');
+});
+
+test.each([
+  ['the first', '99.00', '200.00', ['fall', 'tight']],
+  ['the second', '100.00', '199.00', ['tight', 'fall']],
+])('%s fell: a fail, whichever end is read first', (_, low, high, expected) => {
+  const first = begun().at(601).read('low', 'end', low).at(621).read('high', 'end', high);
+  const second = begun().at(621).read('high', 'end', high).at(622).read('low', 'end', low);
+  for (const log of [first, second]) {
+    expect(came(log)).toEqual(expected);
+    expect(judge(plan, log.events).provisional).toBe('fail');
+  }
+});
+
+test('its own end closes each: a second start, an early end, an end of the other change nothing', () => {
+  const log = begun().at(100).read('high', 'start', '150.00').at(200).read('high', 'end', '200.00').at(621).read('high', 'end', '199.00');
+  expect(came(log)).toEqual(['running', 'fall']);
+  log.at(650).read('high', 'end', '200.00').at(660).read('low', 'end', '100.00');
+  expect(came(log)).toEqual(['tight', 'fall']);
+});
+
+test('a disturbance of one spoils that one; the other runs on, and the round of both is done again', () => {
+  const log = begun().at(100).write({ type: 'disturbance', phase: 'high', round: 1, what: 'gauge touched', text: '' });
+  log.at(601).read('low', 'end', '100.00').at(621).read('high', 'end', '200.00');
+  expect(came(log)).toEqual(['tight', 'void']);
+  expect(judge(plan, log.events).provisional).not.toBe('pass');
+  expect(asked(log, 630)).toBe('repeat high');
+  log.at(640).write({ type: 'restart', phase: 'high', round: 2, reason: 'Repeat' });
+  log.at(650).read('high', 'start', '200.00', { round: 2 }).at(1251).read('high', 'end', '200.00', { round: 2 });
+  expect(judge(plan, log.events).provisional).toBe('pass');
+});
+
+test('a start of the second is withdrawn while it runs, and read again', () => {
+  const log = begun();
+  const start = log.lastId;
+  log.at(30).write({ type: 'withdrawn', reading: start, reason: 'Mistyped' });
+  expect(came(log)).toEqual(['running', 'unstarted']);
+  log.at(40).read('high', 'start', '201.00').at(601).read('low', 'end', '100.00').at(621).read('high', 'end', '201.00');
+  expect(came(log)).toEqual(['tight', 'running']);
+  expect(came(log.at(641).read('high', 'end', '201.00'))).toEqual(['tight', 'tight']);
+});
+
+test('ended while both run: neither has a result, and nothing more is heard of them', () => {
+  const log = begun().at(100).write({ type: 'stopped', reason: 'Rain' }).at(621).read('high', 'end', '200.00');
+  expect(judge(plan, log.events).provisional).not.toBe('pass');
+});
