@@ -1,5 +1,5 @@
 import type { TestVerdict } from '@/core/course/phases';
-import { dueOf } from '@/core/judging/due';
+import { duesOf } from '@/core/judging/due';
 import { dateText, localDate, type RunEvent } from '@/core/judging/events';
 import { estimateOf, tracesOf, warmthOf } from '@/core/judging/trace';
 import type { Section } from '@/core/locating/sections';
@@ -220,10 +220,10 @@ export async function listRunning(actor: Actor): Promise<readonly Running[]> {
     const last = attempts.at(-1);
     if (last === undefined || last.judgement.verdict !== 'in progress' || certificates.length > 0) return [];
     const { judgement, plan, events } = last;
-    const phase = plan.phases.find(({ id }) => id === judgement.current);
-    const dueAt = dueOf(plan, judgement);
+    const due = duesOf(plan, judgement).at(0);
+    const phase = due?.phase ?? plan.phases.find(({ id }) => id === judgement.current);
     const traced = tracesOf(plan, judgement, events, simulatedGauge(plan, events, last.id), now());
-    const points = traced.find((one) => one.phase === judgement.current)?.points ?? [];
+    const points = traced.find((one) => one.phase === phase?.id)?.points ?? [];
     const estimate = estimateOf(plan, phase, points, warmthOf(judgement, events, phase?.id ?? ''));
     const every = Math.max(1, Math.ceil(points.length / 60));
     return [
@@ -234,7 +234,7 @@ export async function listRunning(actor: Actor): Promise<readonly Running[]> {
         technician: test.technician,
         phase: phase?.title ?? '',
         simulated: judgement.simulated,
-        dueAt,
+        dueAt: due?.at,
         points: points.filter((_, index) => index % every === 0).map(({ seconds, value }) => [seconds, value] as const),
         ...(estimate === undefined
           ? {}

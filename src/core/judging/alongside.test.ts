@@ -1,4 +1,5 @@
 import { present } from '../running';
+import { duesOf } from './due';
 import { judge } from './judge';
 import { LogBuilder } from './log-builder.fixture';
 import { hold, instrument, planOf } from './one-phase.fixture';
@@ -46,7 +47,7 @@ const asked = (log: LogBuilder, seconds: number) => {
 
 test('the second may begin as soon as the first has its start, and not before', () => {
   const early = new LogBuilder(plan).at(0).read('high', 'start', '200.00').at(5).read('low', 'start', '100.00');
-  expect(came(early)).toEqual(['running', 'waiting']);
+  expect(came(early)).toEqual(['running', 'unstarted']);
   expect(came(begun())).toEqual(['running', 'running']);
 });
 
@@ -97,6 +98,70 @@ test('a disturbance of one spoils that one; the other runs on, and the round of 
   log.at(640).write({ type: 'restart', phase: 'high', round: 2, reason: 'Repeat' });
   log.at(650).read('high', 'start', '200.00', { round: 2 }).at(1251).read('high', 'end', '200.00', { round: 2 });
   expect(judge(plan, log.events).provisional).toBe('pass');
+});
+
+describe('a round that does not count is done again by itself', () => {
+  const disturbed = (phase: string) => (log: LogBuilder) =>
+    log.at(100).write({ type: 'disturbance', phase, round: 1, what: 'gauge touched', text: '' });
+
+  test('the first is void while the second runs on, and keeps its clock', () => {
+    const log = disturbed('low')(begun()).at(601).read('low', 'end', '100.00');
+    expect(came(log)).toEqual(['void', 'running']);
+    log.at(605).write({ type: 'restart', phase: 'low', round: 2, reason: 'Repeat' });
+    expect(came(log)).toEqual(['unstarted', 'running']);
+    log.at(610).read('low', 'start', '100.00', { round: 2 }).at(621).read('high', 'end', '200.00');
+    expect(came(log)).toEqual(['running', 'tight']);
+    log.at(1211).read('low', 'end', '100.00', { round: 2 });
+    expect(judge(plan, log.events).provisional).toBe('pass');
+  });
+
+  test('the second is void and begun again while the first still runs', () => {
+    const log = disturbed('high')(begun());
+    expect(judge(plan, log.events).next).toEqual([expect.objectContaining({ code: 'restart', phase: 'high' }), expect.anything()]);
+    log.at(120).write({ type: 'restart', phase: 'high', round: 2, reason: 'Repeat' });
+    expect(came(log)).toEqual(['running', 'unstarted']);
+    log.at(130).read('high', 'start', '200.00', { round: 2 }).at(601).read('low', 'end', '100.00');
+    expect(came(log)).toEqual(['tight', 'running']);
+    expect(came(log.at(731).read('high', 'end', '200.00', { round: 2 }))).toEqual(['tight', 'tight']);
+  });
+
+  test('noticed only afterwards: the second is void while the first runs on', () => {
+    const log = begun().at(621).read('high', 'end', '200.00');
+    log.at(625).write({ type: 'disturbance', phase: 'high', round: 1, what: 'gauge touched', text: '' }, { observedAt: 1_795_000_300_000 });
+    expect(came(log)).toEqual(['running', 'void']);
+    expect(came(log.at(630).read('low', 'end', '100.00'))).toEqual(['tight', 'void']);
+  });
+
+  test('noticed only afterwards: the first is void, and the second that leads by then runs on', () => {
+    const log = begun().at(601).read('low', 'end', '100.00');
+    log.at(610).write({ type: 'disturbance', phase: 'low', round: 1, what: 'gauge touched', text: '' }, { observedAt: 1_795_000_300_000 });
+    expect(came(log)).toEqual(['void', 'running']);
+    expect(came(log.at(621).read('high', 'end', '200.00'))).toEqual(['void', 'tight']);
+    expect(judge(plan, log.events).provisional).not.toBe('pass');
+  });
+
+  test('the one that runs well cannot be begun again because the other was spoilt', () => {
+    const log = disturbed('high')(begun()).at(605).read('high', 'end', '200.00');
+    log.at(606).write({ type: 'restart', phase: 'low', round: 2, reason: 'It fell' });
+    expect(judge(plan, log.events).reasons.map(({ code }) => code)).toContain('restart-refused');
+    expect(came(log)[0]).toBe('running');
+  });
+});
+
+test('a leak seen while the second runs is no joint remade while raising', () => {
+  const log = begun().at(100).write({ type: 'leak-seen', phase: 'high', round: 1, where: 'system', text: 'Flare nut' });
+  log.at(601).read('low', 'end', '100.00').at(621).read('high', 'end', '200.00');
+  expect(judge(plan, log.events).provisional).toBe('fail');
+});
+
+test('looked at one of them: what is asked there, whatever the other wants', () => {
+  const log = begun();
+  const at = (phase: string, seconds: number) =>
+    present(plan, judge(plan, log.events), log.events, 1_795_000_000_000 + seconds * 1000, phase);
+  expect(at('high', 610)).toMatchObject({ do: 'hold', phase: { id: 'high' } });
+  expect(at('low', 610)).toMatchObject({ do: 'read', phase: { id: 'low' }, ask: { role: 'end' } });
+  expect(at('high', 622)).toMatchObject({ do: 'read', phase: { id: 'high' }, ask: { role: 'end' } });
+  expect(duesOf(plan, judge(plan, log.events)).map(({ phase }) => phase.id)).toEqual(['low', 'high']);
 });
 
 test('a start of the second is withdrawn while it runs, and read again', () => {

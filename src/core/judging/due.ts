@@ -1,10 +1,25 @@
+import type { Phase } from '../course/phases';
 import type { Plan } from '../planning/plan';
 import type { Judgement } from './judge';
 import { heldSoFar } from './state';
 
-/** When the open phase falls due, ms; a hold that waits for its settling is due when that is over. A checklist has no clock. */
-export function dueOf(plan: Plan, judgement: Judgement): number | undefined {
-  const phase = plan.phases.find(({ id }) => id === judgement.current);
-  const state = judgement.phases.find(({ id }) => id === judgement.current);
-  return phase?.kind === 'hold' ? (heldSoFar(state)?.dueAt ?? judgement.openFrom) : undefined;
+/** A hold that runs, or waits for its settling, with the moment at which it falls due, ms. */
+export interface Due {
+  readonly phase: Phase;
+  readonly at: number;
 }
+
+/** All that fall due, the next first; a checklist has no clock. */
+export function duesOf(plan: Plan, judgement: Judgement): readonly Due[] {
+  return judgement.phases
+    .flatMap((state): Due[] => {
+      const phase = plan.phases.find(({ id }) => id === state.id);
+      if (phase?.kind !== 'hold' || (state.state !== 'current' && state.id !== judgement.current)) return [];
+      const at = heldSoFar(state)?.dueAt ?? (state.id === judgement.current ? judgement.openFrom : undefined);
+      return at === undefined ? [] : [{ phase, at }];
+    })
+    .sort((a, b) => a.at - b.at);
+}
+
+/** When the next of them falls due. */
+export const dueOf = (plan: Plan, judgement: Judgement): number | undefined => duesOf(plan, judgement).at(0)?.at;

@@ -1,7 +1,7 @@
 import type { TestVerdict } from '../course/phases';
 import type { Finding } from '../limits';
 import type { Plan } from '../planning/plan';
-import { againFrom } from './fold';
+import { againFrom } from './rounds';
 import { isSpoilt, outcomeOf, type PhaseJudgement } from './state';
 
 /** What can be done next, as the verdict screen's buttons. */
@@ -18,15 +18,18 @@ export function nextSteps(
   provisional: TestVerdict,
   reasons: readonly Finding[],
 ): readonly NextStep[] {
-  const spoilt = phases.find(isSpoilt);
-  if (spoilt !== undefined) {
-    const back = againFrom(
-      plan.phases.find(({ id }) => id === spoilt.id),
-      outcomeOf(spoilt) ?? '',
+  const spoilt = phases.filter(isSpoilt);
+  if (spoilt.length > 0) {
+    const again = spoilt.map((state) =>
+      againFrom(
+        plan.phases.find(({ id }) => id === state.id),
+        outcomeOf(state) ?? '',
+      ),
     );
-    const from = plan.phases.find(({ id }) => id === back);
     return [
-      ...(from === undefined ? [] : [{ code: 'restart' as const, phase: from.id, label: `Repeat from ${from.title.toLowerCase()}` }]),
+      ...plan.phases
+        .filter(({ id }) => again.includes(id))
+        .map(({ id, title }) => ({ code: 'restart' as const, phase: id, label: `Repeat from ${title.toLowerCase()}` })),
       { code: 'stop', label: 'End the test here' },
     ];
   }

@@ -18,15 +18,15 @@ export interface Traced {
   readonly points: readonly Point[];
 }
 
-/** Holds that a gauge is read in now: the open one once it has begun, then the settling time that it waits for. */
-export const holdsUnderWay = ({ phases, current, openFrom }: Judgement): readonly PhaseJudgement[] => {
+/** Holds that a gauge is read in now: the open ones once they have begun, then the settling time that is waited for. */
+export const holdsUnderWay = ({ phases, openFrom }: Judgement): readonly PhaseJudgement[] => {
   const begun = phases.flatMap((state) => {
     const held = heldSoFar(state);
     return held === undefined || held.endAt !== undefined ? [] : [{ state, dueAt: held.dueAt }];
   });
   return [
-    ...begun.filter(({ state }) => state.id === current),
-    ...begun.filter(({ state, dueAt }) => state.id !== current && openFrom !== undefined && dueAt === openFrom),
+    ...begun.filter(({ state }) => state.state === 'current'),
+    ...begun.filter(({ state, dueAt }) => state.state !== 'current' && openFrom !== undefined && dueAt === openFrom),
   ].map(({ state }) => state);
 };
 

@@ -1,1 +1,1 @@
-export { type Ask, holdNow, mayStartNow, type Present, present, readingsOf } from './present';
+export { type Ask, holdNow, mayStartNow, openPhases, type Present, present, readingsOf } from './present';

@@ -12,9 +12,9 @@ import {
   type ZeroPhase,
 } from '../course/phases';
 import type { EventOf, ReadingRole, RunEvent } from '../judging/events';
-import { againFrom } from '../judging/fold';
 import type { Judgement } from '../judging/judge';
 import { readingFault } from '../judging/readings';
+import { againFrom } from '../judging/rounds';
 import { asItStands, mayStart, readBefore } from '../judging/starts';
 import { heldSoFar, isSpoilt, itemsOf, outcomeOf, type PhaseJudgement } from '../judging/state';
 import type { Plan } from '../planning/plan';
@@ -57,14 +57,49 @@ export type Present =
   | ({ readonly do: 'repeat'; readonly from: Phase | undefined; readonly why: string } & At<Phase>)
   | { readonly do: 'nothing' };
 
-/** @param time now, ms; `events` the run's own, of which a measuring phase's readings are looked at */
-export function present(plan: Plan, judgement: Judgement, events: readonly RunEvent[], time: number): Present {
-  const phase = plan.phases.find(({ id }) => id === judgement.current);
-  const state = judgement.phases.find(({ id }) => id === judgement.current);
-  if (phase === undefined || state === undefined) return { do: 'nothing' };
+/**
+ * Phases that something may be done in now: the one that leads, and holds on other gauges that run, or may begin, beside it. More
+ * than one only where two circuits are held at the same time.
+ */
+export function openPhases(plan: Plan, judgement: Judgement): readonly Phase[] {
+  const open = judgement.phases.filter(({ state, id }) => state === 'current' || id === judgement.current).map(({ id }) => id);
+  return plan.phases.filter(({ id }) => open.includes(id));
+}
+
+/** How soon something is wanted of a phase, ms: a start at once, an end when it is due, what belongs to it until its time is over. */
+function wantedAt(phase: Phase, state: PhaseJudgement | undefined, time: number): number {
+  if (phase.kind !== 'hold' || state?.state !== 'current') return time;
+  if (state.is === 'running') return state.dueAt;
+  // Bubbles, a doubt, a figure beside it: after a start that is to be read, and after an end that is due.
+  return state.is === 'unstarted' ? time - 1 : time;
+}
+
+/**
+ * @param time now, ms; `events` the run's own, of which a measuring phase's readings are looked at
+ * @param at one of the open phases; without it the one in which something is wanted first
+ */
+export function present(plan: Plan, judgement: Judgement, events: readonly RunEvent[], time: number, at?: string): Present {
+  const stateOf = (id: string | undefined) => judgement.phases.find((one) => one.id === id);
+  const open = openPhases(plan, judgement);
+  const chosen = open.find(({ id }) => id === at);
+  const first = open.reduce<Phase | undefined>(
+    (best, one) => (best === undefined || wantedAt(one, stateOf(one.id), time) < wantedAt(best, stateOf(best.id), time) ? one : best),
+    undefined,
+  );
+  const phase = chosen ?? first;
+  const state = stateOf(phase?.id);
+  return phase === undefined || state === undefined ? { do: 'nothing' } : presentAt(plan, judgement, events, time, phase, state);
+}
+
+function presentAt(
+  plan: Plan,
+  judgement: Judgement,
+  events: readonly RunEvent[],
+  time: number,
+  phase: Phase,
+  state: PhaseJudgement,
+): Present {
   const { round } = state;
-  const beside = presentBeside(plan, judgement, state, time);
-  if (beside !== undefined) return beside;
   if (isSpoilt(state)) {
     const back = againFrom(phase, outcomeOf(state) ?? '');
     return { do: 'repeat', phase, round, from: plan.phases.find(({ id }) => id === back), why: outcomeOf(state) ?? '' };
@@ -85,23 +120,6 @@ export function present(plan: Plan, judgement: Judgement, events: readonly RunEv
     case 'hold':
       return presentHold(plan, judgement, holdNow(plan, judgement, phase), state, time);
   }
-}
-
-/** A hold that runs beside the open phase: its start, as soon as it may have one, and its end, as soon as that is due. */
-function presentBeside(plan: Plan, judgement: Judgement, open: PhaseJudgement, time: number): Present | undefined {
-  const runs = open.state === 'current' && (open.is === 'running' || open.is === 'ended');
-  for (const phase of plan.phases) {
-    if (phase.kind !== 'hold' || phase.alongside === undefined || phase.id === open.id) continue;
-    const state = judgement.phases.find(({ id }) => id === phase.id);
-    const { round = 1 } = state ?? {};
-    if (state?.state === 'current' && state.is === 'running' && time >= state.dueAt)
-      return { do: 'read', phase, round, ask: askFor(plan, phase, 'end') };
-    if (state?.state === 'current' && state.is === 'ended') return { do: 'condition', phase, round, owes: state.owes, until: state.until };
-    const begins =
-      phase.alongside === open.id && runs && (state?.state === 'waiting' || (state?.state === 'current' && state.is === 'unstarted'));
-    if (begins) return { do: 'read', phase, round, ask: askFor(plan, phase, 'start') };
-  }
-  return undefined;
 }
 
 const beforeOf = (plan: Plan, { phases }: Judgement, phase: HoldPhase) =>
@@ -126,7 +144,7 @@ function presentHold(plan: Plan, judgement: Judgement, phase: HoldPhase, state: 
     return time >= held.dueAt
       ? { do: 'read', phase, round, ask: askFor(plan, phase, 'end') }
       : { do: 'hold', phase, round, until: held.dueAt, ask: askFor(plan, phase, 'between') };
-  const { openFrom } = judgement;
+  const openFrom = phase.id === judgement.current ? judgement.openFrom : undefined;
   const settling = openFrom === undefined || time >= openFrom ? undefined : settlingTo(plan, judgement, openFrom);
   return openFrom !== undefined && settling !== undefined
     ? { do: 'settle', phase, round, until: openFrom, settling }

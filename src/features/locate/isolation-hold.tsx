@@ -44,7 +44,7 @@ export function IsolationHold({
   const time = useNow(250);
   const dueAt = begun === undefined ? undefined : begun.observedAt + seconds * 1000;
   const due = dueAt !== undefined && time >= dueAt;
-  useDueAlarm(dueAt, time, `${section.name} shut off`, begun !== undefined);
+  useDueAlarm(dueAt === undefined ? [] : [{ title: `${section.name} shut off`, at: dueAt }], time, begun !== undefined);
   const name = section.name.split(',')[0];
   const say = (stillLeaks: boolean) => write({ type: 'isolation', section: section.id, step: 'said', stillLeaks });
   if (!held)

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { type DisturbanceKind, disturbanceKinds, neverWaived } from '@/core/judging/events';
 import { spanOf } from '@/core/judging/state';
-import { now } from '@/features/field/clock';
+import { holdsUnderWay } from '@/core/judging/trace';
 import { thisMoment } from '@/features/field/log';
 import type { OpenRun } from '@/features/field/use-run';
 import { button, input } from '@/ui/classes';
@@ -26,6 +26,13 @@ function heldBefore({ run, judgement }: OpenRun, phase: string, holding: boolean
   });
 }
 
+/** Holds that run now: what disturbs one may disturb the other. */
+const runningHolds = ({ run, judgement }: OpenRun): readonly Held[] =>
+  holdsUnderWay(judgement).flatMap((state): Held[] => {
+    const spec = run.plan.phases.find(({ id }) => id === state.id);
+    return state.state === 'current' && spec !== undefined ? [{ id: state.id, title: spec.title, round: state.round }] : [];
+  });
+
 /** What disturbed a hold: the open one, or one that was over before it was noticed. */
 export function Disturbance({ open, close, phase, round, holding }: Inner) {
   const [what, setWhat] = useState<DisturbanceKind>('gas used');
@@ -34,22 +41,26 @@ export function Disturbance({ open, close, phase, round, holding }: Inner) {
   // What is noticed only afterwards still belongs to the hold that it spoilt.
   const held = heldBefore(open, phase, holding);
   const [during, setDuring] = useState<string>();
+  const running = runningHolds(open);
+  const [spared, setSpared] = useState<readonly string[]>([]);
   const earlier = held.find(({ id }) => id === during);
   const waivable = !neverWaived.includes(what);
   // Outside a hold there is nothing to void and nothing to set aside.
-  const spoils = holding || earlier !== undefined;
+  const spoils = holding || running.length > 0 || earlier !== undefined;
   return (
     <form
       className="space-y-3"
       onSubmit={async (event) => {
         event.preventDefault();
-        const written = await (earlier === undefined
-          ? open.write({ type: 'disturbance', phase, round, what, text: text.trim() })
-          : open.write(
-              { type: 'disturbance', phase: earlier.id, round: earlier.round, what, text: text.trim() },
-              { ...thisMoment(), at: earlier.endAt ?? now() },
-            ));
-        if (spoils && waivable && aside.trim() !== '') await open.write({ type: 'waived', disturbance: written.id, reason: aside.trim() });
+        const now = running.length > 1 ? running.filter(({ id }) => !spared.includes(id)) : [{ id: phase, round }];
+        for (const one of earlier === undefined ? now : [earlier]) {
+          const written = await open.write(
+            { type: 'disturbance', phase: one.id, round: one.round, what, text: text.trim() },
+            'endAt' in one && one.endAt !== undefined ? { ...thisMoment(), at: one.endAt } : thisMoment(),
+          );
+          if (spoils && waivable && aside.trim() !== '')
+            await open.write({ type: 'waived', disturbance: written.id, reason: aside.trim() });
+        }
         close();
       }}
     >
@@ -66,6 +77,22 @@ export function Disturbance({ open, close, phase, round, holding }: Inner) {
                 onChange={() => setDuring(id)}
               />
               {id === undefined ? title : `During “${title}”`}
+            </label>
+          ))}
+        </fieldset>
+      )}
+      {running.length > 1 && earlier === undefined && (
+        <fieldset>
+          <legend className="font-medium">Which of them did it disturb?</legend>
+          {running.map(({ id, title }) => (
+            <label key={id} className="flex min-h-11 cursor-pointer items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-5 accent-(--action)"
+                checked={!spared.includes(id)}
+                onChange={({ target }) => setSpared(target.checked ? spared.filter((one) => one !== id) : [...spared, id])}
+              />
+              {title}
             </label>
           ))}
         </fieldset>
@@ -96,7 +123,11 @@ export function Disturbance({ open, close, phase, round, holding }: Inner) {
       {spoils && !waivable && (
         <p className="text-sm text-quiet">This can never be set aside: the hold will be void and must be restarted.</p>
       )}
-      <button type="submit" className={`${button} min-h-14 w-full`}>
+      <button
+        type="submit"
+        className={`${button} min-h-14 w-full`}
+        disabled={earlier === undefined && running.length > 1 && running.every(({ id }) => spared.includes(id))}
+      >
         Write it down
       </button>
     </form>

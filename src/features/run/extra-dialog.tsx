@@ -245,6 +245,7 @@ const keys: readonly (readonly [string, string])[] = [
   ['G', 'Smell of gas'],
   ['T', 'Pipe temperature and barometer'],
   ['B', 'Pump a main back'],
+  ['H', 'The other of two holds at the same time'],
   ['X', 'The pressure does not come up'],
   ['F', 'Log file of a logging gauge'],
   ['1 … 9', 'Answer what was looked at'],

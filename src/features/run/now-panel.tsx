@@ -174,7 +174,9 @@ function Trouble({ open, present: { phase, state }, end }: NowProps & { readonly
   // Said in red above already, with what to do.
   const isSaidInRed = ({ code, data }: (typeof notes)[number]) =>
     code === 'over-ceiling' && judgement.reasons.some((one) => one.code === 'over-rating' && one.data.value === data.value);
-  const restart = judgement.next.find((step) => step.code === 'restart');
+  // Of two holds at the same time each is done again by itself.
+  const restarts = judgement.next.filter((step) => step.code === 'restart');
+  const restart = restarts.find((step) => step.phase === phase.id) ?? restarts.at(0);
   const shown = state?.state === 'current' && state.is === 'zeroing' ? state.shown : undefined;
   return (
     <>

@@ -1,7 +1,7 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import { dueOf } from '@/core/judging/due';
+import { duesOf } from '@/core/judging/due';
 import { useField } from '@/features/field/field';
 import { useOpenRuns } from '@/features/field/use-open-runs';
 import { isHolding, useRunning } from '@/features/shell/running-strip';
@@ -40,13 +40,13 @@ export function OthersStrip({
     // What was begun another day is no company for today's hold.
     .filter(({ events }) => time - (events.at(-1)?.observedAt ?? 0) < dayMs)
     .map(({ run: { id, plan }, test, judgement }): Other => {
-      const due = dueOf(plan, judgement);
+      const due = duesOf(plan, judgement).at(0);
       return {
         id,
         system: test.system,
-        phase: plan.phases.find((one) => one.id === judgement.current)?.title ?? '',
+        phase: (due?.phase ?? plan.phases.find((one) => one.id === judgement.current))?.title ?? '',
         here: true,
-        due,
+        due: due?.at,
       };
     });
   const known = new Set(unfinished.map((one) => one.run.id));

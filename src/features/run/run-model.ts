@@ -7,7 +7,7 @@ import type { Judgement, PhaseJudgement } from '@/core/judging/judge';
 import { heldSoFar } from '@/core/judging/state';
 import type { Plan } from '@/core/planning/plan';
 import { decimalsOf, unitLabel } from '@/core/quantities';
-import { type Ask, present } from '@/core/running';
+import { type Ask, openPhases, present } from '@/core/running';
 
 export { type Ask, readingsOf as phaseReadings } from '@/core/running';
 
@@ -25,10 +25,12 @@ export interface Now {
   readonly ask?: Ask;
 }
 
-/** What the core says is to be done, in the shape that the screen draws. */
-export function presentOf(plan: Plan, judgement: Judgement, events: readonly RunEvent[], time: number): Now {
-  const now = present(plan, judgement, events, time);
-  // Beside the open hold another may be asked for.
+/**
+ * What the core says is to be done, in the shape that the screen draws.
+ * @param at the phase that is looked at, where several are open at once
+ */
+export function presentOf(plan: Plan, judgement: Judgement, events: readonly RunEvent[], time: number, at?: string): Now {
+  const now = present(plan, judgement, events, time, at);
   const asked = 'phase' in now ? now.phase.id : judgement.current;
   const state = judgement.phases.find(({ id }) => id === asked);
   if (now.do === 'settle') {
@@ -67,10 +69,52 @@ export function presentOf(plan: Plan, judgement: Judgement, events: readonly Run
   return {
     phase,
     state,
-    view: judgement,
+    view: asked === judgement.current ? judgement : { ...judgement, current: asked },
     holding: state?.state === 'current' && state.is === 'running',
     ask,
   };
+}
+
+/** One of several phases that are open at once. */
+export interface OpenPhase {
+  readonly phase: Phase;
+  readonly dueAt?: number;
+  /** What is wanted of it, where no clock says so. */
+  readonly wants: string;
+}
+
+/** Holds that are open at the same time, each on its gauge; nothing to choose from where it is one. */
+export function openHolds(plan: Plan, judgement: Judgement): readonly OpenPhase[] {
+  const open = openPhases(plan, judgement);
+  if (open.length < 2) return [];
+  return open.map((phase): OpenPhase => {
+    const state = judgement.phases.find(({ id }) => id === phase.id);
+    if (state?.state !== 'current') return { phase, wants: '' };
+    if (state.is === 'running') return { phase, dueAt: state.dueAt, wants: '' };
+    if (state.is === 'ended') return { phase, wants: `${state.owes.join(' and ')} to read` };
+    return { phase, wants: state.is === 'spoilt' ? 'to be done again' : 'start not read' };
+  });
+}
+
+/**
+ * The phase that the screen shows of several: the one that was chosen, as long as nothing has happened in it since; else one
+ * whose stamp waits for its figure; else whichever the core asks for.
+ */
+export function lookedAt(
+  plan: Plan,
+  judgement: Judgement,
+  events: readonly RunEvent[],
+  device: string,
+  chosen: { readonly phase: string; readonly heard: number } | undefined,
+): string | undefined {
+  const open = openPhases(plan, judgement);
+  const since = chosen === undefined ? [] : events.slice(chosen.heard);
+  const moved = since.some((event) => event.type === 'reading' && event.phase === chosen?.phase && event.role !== 'between');
+  if (chosen !== undefined && !moved && open.some(({ id }) => id === chosen.phase)) return chosen.phase;
+  const stamped = open.find(
+    ({ id }) => pendingStamp(events, id, judgement.phases.find((one) => one.id === id)?.round, device) !== undefined,
+  );
+  return stamped?.id;
 }
 
 /** A figure that is raised for: it may not come up. */

@@ -2,14 +2,18 @@
 
 import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
+import type { Phase } from '@/core/course/phases';
+import { duesOf } from '@/core/judging/due';
 import { heldSoFar, isSpoilt, itemsOf } from '@/core/judging/state';
+import { holdsUnderWay } from '@/core/judging/trace';
 import { thisDevice } from '@/features/field/log';
 import type { OpenRun } from '@/features/field/use-run';
 import { useShortcuts } from '@/ui/use-shortcuts';
 import { keepAwake } from './alarm';
 import { fetchParts, NowPanel } from './now-panel';
+import { OpenHolds } from './open-holds';
 import { Frame } from './run-frame';
-import { isPumpedBack, mayNotCome, type Now, pendingStamp, presentOf, sentence } from './run-model';
+import { isPumpedBack, lookedAt, mayNotCome, type Now, type OpenPhase, openHolds, pendingStamp, presentOf, sentence } from './run-model';
 import { useClockWatch } from './use-clock-watch';
 import { useDueAlarm } from './use-due-alarm';
 import { type Hands, useHands } from './use-hands';
@@ -36,7 +40,10 @@ export function RunScreen({
   const { run, test, events, judgement, hasPen, write } = open;
   const { plan } = run;
   const time = useNow(250);
-  const present = presentOf(plan, judgement, events, time);
+  const [chosen, setChosen] = useState<{ readonly phase: string; readonly heard: number }>();
+  const look = (id: string) => setChosen({ phase: id, heard: events.length });
+  const present = presentOf(plan, judgement, events, time, lookedAt(plan, judgement, events, thisDevice(), chosen));
+  const holds = openHolds(plan, judgement);
   const { phase, state, settlingUntil, holding } = present;
   const gauge = useSimulatedGauge(plan, events, run.id);
   const stamp = pendingStamp(events, phase?.id, state?.round, thisDevice(), phase?.kind === 'measure' ? phase.fields.length : 1);
@@ -47,11 +54,22 @@ export function RunScreen({
 
   useEffect(keepAwake, []);
   useEffect(fetchParts, []);
-  const timed = holding || settlingUntil !== undefined;
-  useClockWatch(hasPen && timed && phase !== undefined ? { phase: phase.id, round } : undefined, write);
-  useDueAlarm(dueAt, time, phase?.title ?? '', beside?.active !== false);
+  const timed = hasPen ? holdsUnderWay(judgement).filter((one) => time < (heldSoFar(one)?.dueAt ?? 0) || one.state === 'current') : [];
+  useClockWatch(
+    timed.map(({ id, round: own }) => ({ phase: id, round: own })),
+    write,
+  );
+  useDueAlarm(
+    duesOf(plan, judgement).map(({ phase: due, at }) => ({ title: due.title, at })),
+    time,
+    beside?.active !== false,
+  );
   const hands = useHands(open, present, gauge, stamp);
-  useShortcuts(beside?.active === false ? {} : { ...keysOf(open, hands, present, setDialog), ...dialogKeys(setDialog, gas), v: goVerdict });
+  useShortcuts(
+    beside?.active === false
+      ? {}
+      : { ...keysOf(open, hands, present, setDialog), ...dialogKeys(setDialog, gas), ...lookKeys(holds, phase, look), v: goVerdict },
+  );
 
   const left = dueAt === undefined ? undefined : dueAt - time;
   return (
@@ -61,6 +79,7 @@ export function RunScreen({
       {...(beside === undefined ? {} : { putAway: beside.putAway })}
       {...(gas ? { smell: () => setDialog('smell') } : {})}
     >
+      {holds.length > 0 && <OpenHolds holds={holds} shown={phase?.id} time={time} look={look} />}
       <div className="grid min-h-0 flex-1 gap-x-6 @max-5xl:grid-rows-[auto_1fr] @5xl:grid-rows-[minmax(0,1fr)] @5xl:grid-cols-[minmax(0,1fr)_25rem]">
         <section className="flex min-w-0 flex-col">
           <div className="flex items-start justify-between gap-4 px-4 pt-2">
@@ -144,6 +163,10 @@ function keysOf({ hasPen, write }: OpenRun, hands: Hands, { phase, state, ask, h
     ),
   };
 }
+
+/** Goes on to the next of several holds. */
+const lookKeys = (holds: readonly OpenPhase[], phase: Phase | undefined, look: (id: string) => void): Keys =>
+  holds.length === 0 ? {} : { h: () => look(holds[(holds.findIndex((one) => one.phase.id === phase?.id) + 1) % holds.length].phase.id) };
 
 const dialogKeys = (setDialog: (dialog: string) => void, gas: boolean): Keys => ({
   d: () => setDialog('disturbance'),

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
-import { dueOf } from '@/core/judging/due';
+import { duesOf } from '@/core/judging/due';
 import { useField } from '@/features/field/field';
 import { type UnfinishedRun, useOpenRuns } from '@/features/field/use-open-runs';
 import { useRun } from '@/features/field/use-run';
@@ -71,11 +71,9 @@ export function SideBySide({
 function Alarms({ runs }: { readonly runs: readonly UnfinishedRun[] }) {
   const time = useNow(250);
   const alarms = runs
-    .flatMap(({ run: { id, plan }, test, judgement }) => {
-      const due = dueOf(plan, judgement);
-      const phase = plan.phases.find((one) => one.id === judgement.current);
-      return due === undefined ? [] : [{ id, due, what: `${phase?.title}, ${test.system}` }];
-    })
+    .flatMap(({ run: { id, plan }, test, judgement }) =>
+      duesOf(plan, judgement).map(({ phase, at }) => ({ id: `${id} ${phase.id}`, due: at, what: `${phase.title}, ${test.system}` })),
+    )
     .sort((a, b) => a.due - b.due);
   return (
     <div className="flex flex-wrap items-baseline gap-x-8 gap-y-1">

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { ReadQuantity } from '@/core/course/phases';
 import { readPipeTemperature } from '@/core/judging/pipe-temperature';
-import { spanOf } from '@/core/judging/state';
+import { heldSoFar, spanOf } from '@/core/judging/state';
 import {
   atmosphereFromBarometer,
   type Problem,
@@ -28,15 +28,16 @@ function readBarometer(text: string, unit: 'hPa' | 'mbar'): Typed {
 }
 
 /** Pipe temperature and barometer at the start or the end of a hold that judges. */
-export function Temperature({ open, close, phase, holding }: Inner) {
+export function Temperature({ open, close, phase }: Inner) {
   const { run, judgement, events } = open;
   const judging = (id: string) => {
     const spec = run.plan.phases.find((one) => one.id === id);
     return spec?.kind === 'hold' && spec.limit.kind !== 'wait';
   };
+  const own = judgement.phases.find(({ id }) => id === phase);
   const state =
-    holding && judging(phase)
-      ? judgement.phases.find(({ id }) => id === phase)
+    judging(phase) && heldSoFar(own) !== undefined
+      ? own
       : judgement.phases.findLast((one) => spanOf(one).endAt !== undefined && judging(one.id));
   const spec = run.plan.phases.find((one) => one.id === state?.id);
   const corrects = spec?.kind === 'hold' ? spec.corrects : undefined;

@@ -4,28 +4,43 @@ import { useEffect, useRef } from 'react';
 import { soundAlarm } from './alarm';
 import { countdown } from './use-now';
 
+/** What falls due, and when, ms. */
+export interface Alarm {
+  readonly title: string;
+  readonly at: number;
+}
+
 /** Sounds once when a phase falls due while this screen is open, and flashes the title, where it has it, until it is dealt with. */
-export function useDueAlarm(dueAt: number | undefined, time: number, title: string, titled: boolean): void {
-  const sounded = useRef<number>(undefined);
-  const due = dueAt !== undefined && time >= dueAt;
+export function useDueAlarm(alarms: readonly Alarm[], time: number, titled: boolean): void {
+  const sounded = useRef(new Set<string>());
+  const past = alarms
+    .filter(({ at }) => time >= at)
+    .map(({ title, at }) => `${at} ${title}`)
+    .join('\n');
+  const now = useRef(time);
+  now.current = time;
   useEffect(() => {
-    if (!due || dueAt === undefined) return;
+    const fresh = past.split('\n').filter((one) => one !== '' && !sounded.current.has(one));
     // One long past on opening is shown, not sounded.
-    if (sounded.current !== dueAt && time - dueAt < 5000) soundAlarm();
-    sounded.current = dueAt;
-  }, [due, dueAt, time]);
+    if (fresh.some((one) => now.current - Number.parseInt(one, 10) < 5000)) soundAlarm();
+    for (const one of fresh) sounded.current.add(one);
+  }, [past]);
+  const next = alarms.at(0);
+  const title = next?.title ?? '';
+  const dueAt = next?.at;
   useEffect(() => {
     if (!titled) return;
     const before = document.title;
-    document.title = due
-      ? Math.floor(time / 1000) % 2 === 0
-        ? `Due: ${title}`
-        : 'Vast Stone'
-      : dueAt === undefined
+    document.title =
+      dueAt === undefined
         ? 'Run · Vast Stone'
-        : `${countdown(dueAt - time)} ${title}`;
+        : time < dueAt
+          ? `${countdown(dueAt - time)} ${title}`
+          : Math.floor(time / 1000) % 2 === 0
+            ? `Due: ${title}`
+            : 'Vast Stone';
     return () => {
       document.title = before;
     };
-  }, [due, dueAt, time, title, titled]);
+  }, [dueAt, time, title, titled]);
 }

@@ -96,7 +96,7 @@ export function useHands(
   const acting = acted !== undefined && !events.some(({ id }) => id === acted);
 
   // By the clock at the press, not at the last redraw: a quarter of a second decides between a note and an end.
-  const askNow = () => presentOf(plan, judgement, events, now()).ask;
+  const askNow = () => presentOf(plan, judgement, events, now(), phase?.id).ask;
   // A glove presses twice; what the first press wrote is not on the screen yet when the second comes.
   const written = useRef<string>(undefined);
   const once = async (work: () => Promise<RunEvent | undefined>) => {
