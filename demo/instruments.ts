@@ -43,6 +43,7 @@ const vans: readonly DemoInstrument[] = [
   calibrated(shown('Van 3 digital, 10 bar', 'digital', 'bar', '0.01', ['0', '10'], 'DG-5510'), 64),
   calibrated(shown('Pump gauge, 60 bar', 'needle', 'bar', '1', ['0', '60'], 'ND-077'), 210),
   calibrated(shown('Van 3 nitrogen set, 60 bar', 'digital', 'bar', '0.1', ['0', '60'], 'DG-5533'), 34),
+  calibrated(shown('Van 3 nitrogen set, second gauge', 'digital', 'bar', '0.1', ['0', '60'], 'DG-5534'), 34),
   calibrated(shown('Pool gauge, 30 psi', 'digital', 'psi', '0.1', ['0', '30'], 'DG-6120'), 150),
   calibrated(shown('Main gauge, 300 psi', 'digital', 'psi', '0.5', ['0', '300'], 'DG-6211'), 75),
   calibrated(shown('Duct manometer', 'digital', 'Pa', '0.1', ['-500', '500'], 'DM-201'), 28),

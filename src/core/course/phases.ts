@@ -130,6 +130,8 @@ const holdShape = shape({
   unit: may(instrumentUnit),
   /** Never to be exceeded, exactly, whatever the band's rounding lets in: the lowest rating connected. */
   ceiling: may(decimalText),
+  /** What the weakest part may see, where a start must lie lower: it has stood a strength test, and the sun may warm it. */
+  rating: may(decimalText),
   corrects: may(correctionShape),
   /** The supply stays open while it runs: a regulator's lock-up, a test dial. */
   fed: may(is(true)),

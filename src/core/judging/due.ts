@@ -1,7 +1,7 @@
 import type { Phase } from '../course/phases';
 import type { Plan } from '../planning/plan';
 import type { Judgement } from './judge';
-import { heldSoFar } from './state';
+import { heldSoFar, outcomeOf } from './state';
 
 /** A hold that runs, or waits for its settling, with the moment at which it falls due, ms. */
 export interface Due {
@@ -11,11 +11,13 @@ export interface Due {
 
 /** All that fall due, the next first; a checklist has no clock. */
 export function duesOf(plan: Plan, judgement: Judgement): readonly Due[] {
+  const { openFrom } = judgement;
+  const settles = judgement.phases.some((one) => outcomeOf(one) === 'settled' && heldSoFar(one)?.dueAt === openFrom);
   return judgement.phases
     .flatMap((state): Due[] => {
       const phase = plan.phases.find(({ id }) => id === state.id);
       if (phase?.kind !== 'hold' || (state.state !== 'current' && state.id !== judgement.current)) return [];
-      const at = heldSoFar(state)?.dueAt ?? (state.id === judgement.current ? judgement.openFrom : undefined);
+      const at = heldSoFar(state)?.dueAt ?? (settles && state.id === judgement.current ? openFrom : undefined);
       return at === undefined ? [] : [{ phase, at }];
     })
     .sort((a, b) => a.at - b.at);

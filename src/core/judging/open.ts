@@ -290,8 +290,9 @@ function started(open: OpenAs<'unstarted'>, event: EventOf<'reading'>, around: A
     return { open };
   };
   if (event.observedAt < open.openFrom) return refuse('start-too-soon');
-  if (phase.ceiling !== undefined && compareAcross(reading.value, instrument.unit, decimal(phase.ceiling), unit) > 0)
-    return refuse('over-ceiling');
+  const isOver = (limit: string) => compareAcross(reading.value, instrument.unit, decimal(limit), unit) > 0;
+  if (phase.ceiling !== undefined && isOver(phase.ceiling))
+    return refuse(phase.rating === undefined || isOver(phase.rating) ? 'over-ceiling' : 'start-out-of-band');
   const before = readBefore(plan, phase, (id) => around.closed(id)?.came);
   if (!mayStart(plan, phase, before, reading.value)) {
     if (phase.under === undefined || before === undefined) return refuse('start-out-of-band');

@@ -35,7 +35,8 @@ export class Row {
     const inSteps = ({ digits, scale }: Decimal): number => Number(digits) * 10 ** (this.scale - scale);
     this.low = Math.ceil(inSteps(decimal(rangeLow)));
     const range = Math.floor(inSteps(decimal(rangeHigh)));
-    this.high = phase.ceiling === undefined ? range : atMost(range, this.scale, unit, decimal(phase.ceiling), unitOfHold(plan, phase));
+    const most = phase.rating ?? phase.ceiling;
+    this.high = most === undefined ? range : atMost(range, this.scale, unit, decimal(most), unitOfHold(plan, phase));
     this.startAt = start.event.observedAt;
   }
 

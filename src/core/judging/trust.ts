@@ -83,8 +83,9 @@ export function saidBeside(
  */
 export function overRating(plan: Plan, event: EventOf<'reading' | 'trace'>): Finding | undefined {
   const phase = plan.phases.find(({ id }) => id === event.phase);
-  if (phase?.kind !== 'hold' || phase.ceiling === undefined) return undefined;
-  const { ceiling } = phase;
+  if (phase?.kind !== 'hold') return undefined;
+  const ceiling = phase.rating ?? phase.ceiling;
+  if (ceiling === undefined) return undefined;
   const { unit, readability } = instrumentOf(plan, phase.instrument);
   const asked = unitOfHold(plan, phase);
   const own = event.unit as InstrumentUnit;

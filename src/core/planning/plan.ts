@@ -205,7 +205,7 @@ const beside = ({ instruments, demands, demand, guard }: Course) => ({ guard, in
 /** Instruments that are missing, of another kind than their role, or impossible in themselves. */
 function instrumentProblems(procedure: Procedure, { answers, gauge, instruments = {} }: PlanInput): readonly Problem[] {
   const problems: Problem[] = [];
-  for (const { role, label, needed, orGauge, quantity } of procedure.roles) {
+  for (const { role, label, needed, orGauge, apart, quantity } of procedure.roles) {
     const chosen = instruments[role];
     if (chosen !== undefined && unitKind(chosen.unit) !== quantity)
       problems.push({
@@ -215,6 +215,12 @@ function instrumentProblems(procedure: Procedure, { answers, gauge, instruments 
       });
     else if (chosen === undefined && needed(answers) && orGauge !== true)
       problems.push({ code: 'instrument-missing', field: role, message: `Choose the ${label.toLowerCase()}.` });
+    else if (apart === true && chosen !== undefined && chosen.id === gauge.id && !chosen.simulated)
+      problems.push({
+        code: 'instrument-twice',
+        field: role,
+        message: `${label}: ${chosen.name} is the gauge already, and both are read at the same time. Choose another, or test one after the other.`,
+      });
   }
   for (const { name, readability, rangeLow, rangeHigh } of [gauge, ...Object.values(instruments)])
     if (compare(decimal(readability), decimal('0')) <= 0 || compare(decimal(rangeLow), decimal(rangeHigh)) >= 0)

@@ -120,6 +120,8 @@ export interface Role {
   readonly needed: (answers: Answers) => boolean;
   /** The plan's own gauge takes the role where nothing else is chosen. */
   readonly orGauge?: boolean;
+  /** It is read while the gauge is: one and the same instrument cannot be in both places. */
+  readonly apart?: boolean;
 }
 
 /** What a plan starts from in demonstrations, tests and simulated records. */

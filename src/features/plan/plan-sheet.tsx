@@ -227,7 +227,10 @@ function Timeline({ course, plan, tasks }: { readonly course: readonly Phase[]; 
               style={{ flexGrow: Math.max(1, Math.sqrt(phase.seconds)), flexBasis: 0 }}
             >
               <span className="block font-medium leading-tight">{phase.title}</span>
-              <span className="figures block text-sm">{clock(phase.seconds)}</span>
+              <span className="figures block text-sm">
+                {clock(phase.seconds)}
+                {phase.alongside !== undefined && <span className="block text-xs text-quiet">at the same time</span>}
+              </span>
               {phase.unit !== 'mm' && (
                 <span className="figures block text-xs text-quiet">
                   {phase.band.low}–{phase.band.high} {unitLabel(unitOfHold(plan, phase))}

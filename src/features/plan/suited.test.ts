@@ -74,3 +74,33 @@ test('a fault of the answers is no fault of any gauge: it is said once, beside i
   );
   for (const { faults } of wrong.gauges) expect(faults).toEqual([]);
 });
+
+describe('two instruments that are read at the same time', () => {
+  const both = exampleFor('refrigerant-nitrogen');
+  const set = (id: string) => ({ ...both.gauge, id, ...due('2027-01-01') });
+  const of = (van: readonly (typeof gauge)[], chosen: Partial<Parameters<typeof equip>[3]> = {}) =>
+    equip(procedureOf('refrigerant-nitrogen'), van, { ...both, on: '2026-06-01' }, { ...none, ...chosen });
+
+  test('each gets its own, and either may be the gauge', () => {
+    const { gauges, gauge: first, instruments } = of([set('a'), set('b')]);
+    expect(gauges.map(({ faults }) => faults)).toEqual([[], []]);
+    expect([first?.id, instruments.high?.id]).toEqual(['a', 'b']);
+    expect(of([set('a'), set('b')], { gaugeId: 'b' }).instruments.high?.id).toBe('a');
+  });
+
+  test('the gauge itself is offered for the other place with the reason why not; one gauge alone makes no plan', () => {
+    const { roles } = of([set('a'), set('b')], { gaugeId: 'a' });
+    expect(roles[0].offered.find(({ instrument }) => instrument.id === 'a')?.faults[0]).toContain('is the gauge already');
+    expect(planTest({ ...both, gauge: set('a'), instruments: { high: set('a') } })).toMatchObject({
+      ok: false,
+      problems: [{ code: 'instrument-twice', field: 'high' }],
+    });
+    expect(planTest({ ...both, answers: { ...both.answers, sides: 'low' }, gauge: set('a'), instruments: {} }).ok).toBe(true);
+  });
+
+  test('of itself no simulated one is put beside a real gauge where a real one is there', () => {
+    const simulated = { ...set('s'), simulated: true };
+    expect(of([set('a'), simulated, set('b')], { gaugeId: 'a' }).instruments.high?.id).toBe('b');
+    expect(of([set('a'), { ...simulated, id: 't' }, simulated], { gaugeId: 's' }).instruments.high?.id).toBe('t');
+  });
+});

@@ -35,24 +35,33 @@ export function equip(procedure: Procedure, van: readonly Instrument[], input: B
   const order = (unit: InstrumentUnit | undefined) => (a: Offered, b: Offered) => compareOffered(a, b, unit, input.on, avoid);
   const plain = (list: readonly Instrument[]) => list.map((instrument): Offered => ({ instrument, faults: [] }));
 
-  // A first guess for every role, so that the gauges can be planned with.
-  const guessed = Object.fromEntries(
-    roles.flatMap(({ role, quantity, orGauge }) => {
-      const first =
-        byHand(instrumentIds[role]) ??
-        (orGauge === true
-          ? undefined
-          : plain(van.filter(({ unit }) => unitKind(unit) === quantity)).sort(order(unitOf(role)))[0]?.instrument);
-      return first === undefined ? [] : [[role, first]];
-    }),
-  );
+  // A first guess for every role, so that the gauges can be planned with; one that is read apart from the gauge is another.
+  const guessedBeside = (gauge: string) =>
+    Object.fromEntries(
+      roles.flatMap(({ role, quantity, orGauge, apart }) => {
+        const like = van.filter(({ unit, id }) => unitKind(unit) === quantity && !(apart === true && id === gauge));
+        const chosen = like.find(({ id }) => id === instrumentIds[role]);
+        const first = chosen ?? (orGauge === true ? undefined : plain(like).sort(order(unitOf(role)))[0]?.instrument);
+        return first === undefined ? [] : [[role, first]];
+      }),
+    );
   const pressure = van.filter((one): one is Gauge => isPressureUnit(one.unit));
-  const gauges = [...gaugesFor(pressure, { ...input, instruments: guessed })].sort(order(procedure.example.gauge.unit));
+  const gauges = [...gaugesFor(pressure, (own) => ({ ...input, instruments: guessedBeside(own.id) }))].sort(
+    order(procedure.example.gauge.unit),
+  );
   const gauge = (byHand(gaugeId) ?? gauges[0]?.instrument) as Gauge | undefined;
+  const guessed = guessedBeside(gauge?.id ?? '');
   if (gauge === undefined) return { gauges, roles: roles.map((role) => ({ role, offered: [] })), instruments: guessed };
   const offered = roles.map((role) => {
     const list = [...instrumentsFor(van, role, { ...input, gauge, instruments: guessed })].sort(order(unitOf(role.role)));
-    const suits = role.orGauge === true ? list.find(({ faults }) => faults.length === 0) : list[0];
+    const fits = list.filter(({ faults }) => faults.length === 0);
+    // Of itself no simulated one is put beside a real gauge.
+    const suits =
+      role.apart === true
+        ? (fits.find(({ instrument }) => instrument.simulated === gauge.simulated) ?? fits[0])
+        : role.orGauge === true
+          ? fits[0]
+          : list[0];
     const chosen = byHand(instrumentIds[role.role]) ?? suits?.instrument;
     return { role, offered: list, chosen };
   });
@@ -84,14 +93,17 @@ const faultsOf = (instrument: Instrument, demand: ReturnType<typeof demandOf>, o
   demand === undefined ? [] : gaugeFindings(instrument, { ...demand, on }).map(({ message }) => message);
 
 /** A gauge that the procedure refuses says so in the procedure's words. */
-function gaugesFor(gauges: readonly Gauge[], input: Omit<PlanInput, 'gauge'>): readonly Offered[] {
-  const plans = gauges.map((gauge) => ({ gauge, result: planTest({ ...input, gauge }) }));
+function gaugesFor(gauges: readonly Gauge[], inputOf: (gauge: Gauge) => Omit<PlanInput, 'gauge'>): readonly Offered[] {
+  const plans = gauges.map((gauge) => {
+    const input = inputOf(gauge);
+    return { gauge, on: input.on, result: planTest({ ...input, gauge }) };
+  });
   // What is refused with every gauge is a matter of the answers, and is said beside them.
   const refusals = plans.map(({ result }) => (result.ok ? [] : result.problems.map(({ message }) => message)));
   const ofAnswers = (message: string) => refusals.every((list) => list.includes(message));
-  return plans.map(({ gauge, result }, index) => ({
+  return plans.map(({ gauge, on, result }, index) => ({
     instrument: gauge,
-    faults: result.ok ? faultsOf(gauge, demandOf(result.value.plan), input.on) : refusals[index].filter((message) => !ofAnswers(message)),
+    faults: result.ok ? faultsOf(gauge, demandOf(result.value.plan), on) : refusals[index].filter((message) => !ofAnswers(message)),
   }));
 }
 
@@ -100,5 +112,8 @@ const instrumentsFor = (van: readonly Instrument[], { role, quantity }: Role, in
     .filter(({ unit }) => unitKind(unit) === quantity)
     .map((instrument) => {
       const result = planTest({ ...input, instruments: { ...input.instruments, [role]: instrument } });
-      return { instrument, faults: result.ok ? faultsOf(instrument, demandOf(result.value.plan, role), input.on) : [] };
+      const faults = result.ok
+        ? faultsOf(instrument, demandOf(result.value.plan, role), input.on)
+        : result.problems.filter(({ field }) => field === role).map(({ message }) => message);
+      return { instrument, faults };
     });

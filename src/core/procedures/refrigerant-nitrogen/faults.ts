@@ -9,7 +9,7 @@ export const faults: readonly Fault[] = [
   ['unzeroed', 'invalid', 'not-zeroed'],
   ['slow-leak', 'fail', 'fall or strength-fall'],
   ['rig-leak', 'inconclusive', 'rig-leaks', 'trap'],
-  ['hidden-by-warming', 'fail or inconclusive', 'correction-unsure or corrected-fall', 'trap'],
+  ['hidden-by-warming', 'fail', 'corrected-fall or corrected', 'trap'],
   ['cooling', 'inconclusive', 'correction-unsure'],
   ['sides-pass', 'inconclusive', 'sides-not-apart', 'trap'],
 ];

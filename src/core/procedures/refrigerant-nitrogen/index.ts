@@ -212,7 +212,7 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
   if (!regulator.ok) return regulator;
   const both = sides.length > 1;
   const stages: PhaseIn<Names>[] = [];
-  // A gauge on each side: the second has its own, or one like the first.
+  // A gauge on each side; on one side alone there is nothing to watch beside it.
   const high = (instruments.high as Gauge | undefined) ?? gauge;
   const roleOf = (side: Side): string | undefined => (both && side === 'high' ? 'high' : undefined);
   const ofSide = (side: Side): string => (both && side === 'high' ? limitFor(high) : threshold);
@@ -401,7 +401,7 @@ function strengthPhases(
 
 /** One side at PS or below: the tightness hold. */
 function tightnessPhase(
-  { side, ps }: SidePlan,
+  { side, ps, strength }: SidePlan,
   ready: WhenIn<Names>,
   threshold: string,
   figure: Input['figure'],
@@ -416,6 +416,7 @@ function tightnessPhase(
     say: 'Read gauge, pipe temperature and barometer now, and again when it is due. Meanwhile put bubbles on every joint.',
     band: { low: (ps * 0.8).toFixed(1), high: ps.toFixed(1) },
     ceiling: ps.toFixed(1),
+    rating: strength.toFixed(1),
     instrument: of,
     seconds: Number(figure('tightness-seconds')),
     limit: { kind: 'no-fall', threshold },
@@ -482,7 +483,7 @@ export const refrigerantNitrogen: Procedure = {
       label: 'High side’s gauge',
       quantity: 'pressure',
       needed: ({ sides }) => sides === 'both',
-      orGauge: true,
+      apart: true,
     },
   ],
   parameters,

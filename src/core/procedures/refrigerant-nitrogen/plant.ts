@@ -22,8 +22,8 @@ const scenarios: readonly PipingScenario[] = [
     label: 'Leak hidden by warming pipes',
     change: (plant, _, last) => ({
       ...plant,
-      pipeworkLeakLh: leakOf(plant, { ...last, pressureMbar: 11_800 }, 2.6),
-      warmingKPerMin: warmingOf(plant, { ...last, pressureMbar: 14_700 }, 2.6),
+      pipeworkLeakLh: leakOf(plant, { ...last, pressureMbar: 11_800 }, 2),
+      warmingKPerMin: warmingOf(plant, { ...last, pressureMbar: 14_700 }, 2),
     }),
   },
   {
@@ -46,7 +46,7 @@ const oneSide = airModel(
     {
       id: 'warming',
       label: 'Warming pipes, no leak',
-      change: (plant, _, last) => ({ ...plant, warmingKPerMin: warmingOf(plant, { ...last, pressureMbar: 14_700 }, 2.6) }),
+      change: (plant, _, last) => ({ ...plant, warmingKPerMin: warmingOf(plant, { ...last, pressureMbar: 14_700 }, 2) }),
     },
   ],
   1,
