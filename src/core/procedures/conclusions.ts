@@ -133,6 +133,11 @@ export const conclusions = {
     (d) =>
       `At the strength pressure the gauge fell ${d.fall} ${d.unit}${d.how ?? ''}; none is permitted. Let it down, vent, repair, and start from the beginning.`,
   ),
+  'gauge-blind': reason(
+    'inconclusive',
+    () =>
+      'The gauge stood while the far side was opened: a shut tap or a check valve lies between, and it saw only its own rig. Open it, and test again.',
+  ),
   'meter-moves': reason(
     'inconclusive',
     () => 'With everything off the meter’s flow indicator moved: something runs. Find and shut it, or the test would blame the pipes.',

@@ -39,6 +39,12 @@ export const stepIf = (id: string, text: string, more: Partial<CheckItem> = {}):
 /** A step that settles the boundary of its own name. */
 export const edge = (id: string, text: string, more: Partial<CheckItem> = {}): CheckItem => step(id, text, { boundary: id, ...more });
 
+/** What is seen of a gauge while the far side of a valve is opened: one that stands sees only itself (DOMAIN 4.28). */
+export const gaugeFalls = [
+  ['falls', 'The gauge falls at once'],
+  ['stands', 'The gauge stands'],
+] as const;
+
 /** The list before anything is connected or raised. */
 export const getReady = (
   items: readonly CheckItem[],

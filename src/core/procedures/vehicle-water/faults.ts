@@ -10,6 +10,7 @@ export const faults: readonly Fault[] = [
   ['sticky', 'invalid', 'not-zeroed'],
   ['gross-leak', 'fail', 'pressure-not-reached'],
   ['unzeroed', 'invalid', 'not-zeroed'],
+  ['blind-gauge', 'inconclusive', 'gauge-blind', 'trap'],
   ['seen-inside', 'fail', 'fall'],
 ];
 

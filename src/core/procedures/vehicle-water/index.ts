@@ -3,7 +3,7 @@ import { bandUnderRating, mostAtGauge, overRating, parseComponents } from '../..
 import { gasSight, oneStep, storedAdvice } from '../../sizing/gas-hold';
 import { quantityIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
-import { edge, step, stepIf } from '../phase-shapes';
+import { edge, gaugeFalls, step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
@@ -141,10 +141,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       'sees',
       'Does the gauge see the system?',
       'Open the furthest tap a little and watch the gauge: shut at the inlet’s check valve it would stand, having seen only its own rig.',
-      [
-        ['falls', 'The gauge falls at once'],
-        ['stands', 'The gauge stands'],
-      ],
+      gaugeFalls,
       { when: after('hold', 'tight') },
     ),
     restoreList(
@@ -185,6 +182,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       conclusions: [
         { when: after('rig', 'bubbles'), verdict: 'inconclusive', reason: 'rig-leaks' },
         { when: after('inside', 'unknown', 'bubbles'), verdict: 'fail', reason: 'fall', about: 'hold' },
+        { when: after('sees', 'stands'), verdict: 'inconclusive', reason: 'gauge-blind' },
         { when: after('hold', 'tight'), verdict: 'pass', reason: 'tight', about: 'hold' },
       ],
       derivation: [

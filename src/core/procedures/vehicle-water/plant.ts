@@ -25,6 +25,7 @@ const scenarios: readonly PipingScenario[] = [
     label: 'Cooling pipe, no leak',
     change: (plant, first) => ({ ...plant, warmingKPerMin: warmingOf(plant, first, -1.6) }),
   },
+  { id: 'blind-gauge', label: 'Inlet’s check valve shut before the gauge', change: (plant) => plant, sees: { sees: 'stands' } },
   {
     id: 'seen-inside',
     label: 'Leak found inside with soap',

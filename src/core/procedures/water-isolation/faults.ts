@@ -8,6 +8,7 @@ export const faults: readonly Fault[] = [
   ['rig-leak', 'inconclusive', 'rig-leaks', 'trap'],
   ['valve-passes', 'inconclusive', 'valve-passes', 'trap'],
   ['masked-leak', 'inconclusive', 'valve-passes', 'trap'],
+  ['blind-gauge', 'inconclusive', 'gauge-blind', 'trap'],
   ['cistern', 'inconclusive', 'meter-moves'],
   ['heater', 'inconclusive', 'valve-passes'],
   ['water-drawn', 'pass', 'tight-isolated'],

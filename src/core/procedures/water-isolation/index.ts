@@ -3,7 +3,7 @@ import { oneStep } from '../../sizing/gas-hold';
 import { type WaterPipe, waterPipeOptions, waterSight } from '../../sizing/water-hold';
 import { quantityIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
-import { edge, step, stepIf } from '../phase-shapes';
+import { edge, gaugeFalls, step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
@@ -18,6 +18,7 @@ const card = cardOf({
   supply: ['low', 'usual', 'high'],
   indicator: ['still', 'moving'],
   shut: 'check',
+  sees: ['falls', 'stands'],
   'let-by': 'no-rise',
   hold: 'no-fall',
   rig: ['dry', 'bubbles'],
@@ -134,23 +135,30 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       title: 'Shut and bleed',
       cautions: ['heater'],
       when: after('indicator', 'still'),
-      say: `Shut the supply ${label.toLowerCase()}, bleed a little, and start with the let-by.`,
+      say: `Shut the supply ${label.toLowerCase()} and bleed a little, at another tap than the gauge’s.`,
       items: [
         step('which', `Shut ${label.toLowerCase()}: what is tested is ${covers}`),
         step(
           'bled',
-          `Bled ${under.least} to ${under.most} bar below the supply as it was read: less, and a passing valve cannot show; more, and it is no supply pressure`,
+          `Bled at another tap, ${under.least} to ${under.most} bar below the supply as it was read: less, and a passing valve cannot show; more, and it is no supply pressure`,
           {
             to: bled,
           },
         ),
       ],
     }),
+    look(
+      'sees',
+      'Does the gauge see the pipes?',
+      'Think back to the bleeding, or bleed a little more at the other tap: behind a shut hose tap or a stuck breaker the gauge would stand.',
+      gaugeFalls,
+      { when: after('shut', 'done') },
+    ),
     holdPhase({
       id: 'let-by',
       title: 'Does the valve pass?',
       purpose: 'let-by',
-      when: after('shut', 'done'),
+      when: after('sees', 'falls'),
       say: 'Read the gauge, and watch it. It must not rise.',
       band,
       under,
@@ -203,10 +211,17 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       sight: sight.value,
       boundaries: [
         { id: 'valve', label: 'Supply valve', beyond, provedBy: steady },
+        {
+          id: 'hose-tap',
+          label: 'Hose tap and its breaker, between gauge and pipes',
+          beyond: 'All of the pipes, where it is shut',
+          provedBy: after('sees', 'falls'),
+        },
         { id: 'outlets', label: 'Taps and outlets', beyond: 'Nothing: these are ends' },
       ],
       conclusions: [
         { when: after('indicator', 'moving'), verdict: 'inconclusive', reason: 'meter-moves' },
+        { when: after('sees', 'stands'), verdict: 'inconclusive', reason: 'gauge-blind' },
         {
           when: after('let-by', 'rise'),
           verdict: 'inconclusive',
@@ -287,7 +302,7 @@ export const waterIsolation: Procedure = {
       passiveMinutes: 17,
       meanwhile: 'Look at the hose tap and at every fixture for drops',
       supply: { of: 'water', state: 'off' },
-      phases: ['shut', 'let-by', 'hold', 'rig'],
+      phases: ['shut', 'sees', 'let-by', 'hold', 'rig'],
       after: 'Fill to slab level, hose off',
     },
     { title: 'Reopen, run a tap', activeMinutes: 4, passiveMinutes: 0, supply: { of: 'water', state: 'on' }, phases: ['restore'] },

@@ -19,6 +19,7 @@ const scenarios: readonly WaterScenario[] = [
     label: 'Passing valve hides a leak',
     change: (plant, scale) => ({ ...leak(6)(plant, scale), letByM3s: passing(plant, scale, 5) }),
   },
+  { id: 'blind-gauge', label: 'Hose tap shut behind the gauge', change: (plant) => plant, sees: { sees: 'stands' } },
   { id: 'cistern', label: 'A cistern runs', change: leak(30), sees: { indicator: 'moving' } },
   { id: 'heater', label: 'Water heater left on', change: drift(9) },
   {

@@ -6,6 +6,7 @@ export const faults: readonly Fault[] = [
   ['leak', 'fail', 'make-up-over'],
   ['trapped-air', 'fail', 'make-up-over', 'trap'],
   ['seen', 'fail', 'leak-on-walk'],
+  ['blind-gauge', 'inconclusive', 'gauge-blind', 'trap'],
   ['unzeroed', 'invalid', 'not-zeroed'],
   ['open-end', 'fail', 'pressure-not-reached'],
 ];

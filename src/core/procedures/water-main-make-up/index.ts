@@ -7,7 +7,7 @@ import { thrustWords } from '../../sizing/gas-hold';
 import type { Instrument } from '../../sizing/gauge';
 import { answerLabel, quantityIn, typedIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
-import { edge, step } from '../phase-shapes';
+import { edge, gaugeFalls, step } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity, askText } from '../questions';
 import { example } from './example';
@@ -21,10 +21,11 @@ const card = cardOf({
   hold: 'keep',
   walk: ['dry', 'leak'],
   'make-up': 'make-up-at-most',
+  sees: ['falls', 'stands'],
   restore: 'check',
   'make-safe': 'check',
 });
-const { after, checkPhase, holdPhase, measurePhase, observePhase, zeroPhase } = card;
+const { after, checkPhase, holdPhase, look, measurePhase, observePhase, zeroPhase } = card;
 type Names = typeof card.names;
 type Input = CourseInput<IdsOf<typeof figures>, IdsOf<typeof parameters>>;
 
@@ -177,6 +178,13 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
       },
       restartFrom: 'make-up',
     }),
+    look(
+      'sees',
+      'Does the gauge see the main?',
+      'Let a little out at the far end, or think back to the drawing down: behind a shut valve at the pump the gauge would stand.',
+      gaugeFalls,
+      { when: after('make-up', 'within') },
+    ),
     checkPhase({
       id: 'restore',
       title: 'Restore',
@@ -223,10 +231,17 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
       boundaries: [
         { id: 'ends', label: 'End caps and blank flanges', beyond: 'Nothing: these are ends' },
         { id: 'valves', label: 'Section valves', beyond: 'The main beyond the section valves' },
+        {
+          id: 'pump-valve',
+          label: 'Valve between gauge and main',
+          beyond: 'All of the main, where it is shut',
+          provedBy: after('sees', 'falls'),
+        },
       ],
       conclusions: [
         { when: after('walk', 'leak'), verdict: 'fail', reason: 'leak-on-walk' },
         { when: after('make-up', 'over'), verdict: 'fail', reason: 'make-up-over', about: 'make-up' },
+        { when: after('sees', 'stands'), verdict: 'inconclusive', reason: 'gauge-blind' },
         { when: after('make-up', 'within'), verdict: 'pass', reason: 'make-up-within', about: 'make-up' },
       ],
       derivation: [

@@ -20,6 +20,7 @@ const scenarios: readonly MainScenario[] = [
     change: (plant) => ({ ...plant, leakM3s: plant.leakM3s * 6, airAtAtmosphere: 0.02 }),
   },
   { id: 'seen', label: 'Leak seen at a joint', change: (plant) => ({ ...plant, leakM3s: plant.leakM3s * 2 }), sees: { walk: 'leak' } },
+  { id: 'blind-gauge', label: 'Valve at the pump shut before the gauge', change: (plant) => plant, sees: { sees: 'stands' } },
   { id: 'unzeroed', label: 'Gauge off its zero', change: (plant) => ({ ...plant, zeroErrorPa: plant.leakAtPa / 50 }) },
   { id: 'open-end', label: 'Open hydrant', change: (plant) => ({ ...plant, reachesPa: 200_000 }) },
 ];
