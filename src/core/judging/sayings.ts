@@ -1,4 +1,5 @@
 import { atOnce, finder, reason } from '../limits';
+import type { RunCode } from '../procedures/fault';
 
 /** What is found of a run itself, whatever decides its phases. */
 export const sayings = {
@@ -190,6 +191,6 @@ export const sayings = {
       (d) => `A second figure (${d.value} ${d.unit}) for the same point of ${d.title} came after the first; the first stands.`,
     ),
   ),
-} as const;
+} as const satisfies Readonly<Record<RunCode, unknown>>;
 
 export const find = finder(sayings);

@@ -32,6 +32,10 @@ export type LimitKind = Limit['kind'];
 /** What a kind of limit can come to; text where the procedure names its bands. */
 export type OutcomeOf<K extends LimitKind> = ReturnType<Extract<AnyHold | AnyMeasure, { readonly kind: K }>['outcomes']>[number];
 
+/** What is said of any limit, by code. */
+export type LimitCode = CodesOf<AnyHold | AnyMeasure>;
+type CodesOf<R> = R extends { readonly says: infer S } ? keyof S & string : never;
+
 export const holdLimitSchema = union(...holdRooms.map(({ schema }) => schema as Shape<HoldLimit>)) as Shape<HoldLimit>;
 export const measureLimitSchema = union(...measureRooms.map(({ schema }) => schema as Shape<MeasureLimit>)) as Shape<MeasureLimit>;
 

@@ -2,7 +2,7 @@ import { type Fields, is, type Shape, shape, type Whole } from '../exact/shape';
 import { negate, subtract, toText, type Unit, unitLabel } from '../quantities';
 import { timeText } from './compare';
 import type { HoldFacts, MeasureFacts } from './facts';
-import type { Data, Finding, Sayings } from './say';
+import type { Data, Finding, Reason } from './say';
 
 /**
  * What an outcome does: it leads on, proves what was to be proved, fails, or spoils the round, which then proves nothing and
@@ -37,14 +37,14 @@ export interface Drawn {
 }
 
 // Its functions are written as methods: a list of rooms of several kinds is then a list of rooms, and a limit is handed to the one of its own kind.
-interface Common<K extends string, L, O extends string> {
+interface Common<K extends string, L, O extends string, C extends string> {
   readonly kind: K;
   /** Its figures decide the test; one that does not only lets the next phase begin. */
   readonly decides: boolean;
   /** The limit's own fields: the type and what the reader lets through. */
   readonly schema: Shape<L>;
   /** What is said of it. */
-  readonly says: Sayings;
+  readonly says: Readonly<Record<C, Reason>>;
   /** What it comes to when all goes well. */
   hoped(limit: L): string;
   /** Every outcome that it can have. */
@@ -62,7 +62,8 @@ interface Common<K extends string, L, O extends string> {
 }
 
 /** Everything that is known of one kind of limit on a hold. */
-export interface HoldRoom<K extends string = string, L = unknown, O extends string = string> extends Common<K, L, O> {
+export interface HoldRoom<K extends string = string, L = unknown, O extends string = string, C extends string = string>
+  extends Common<K, L, O, C> {
   readonly judges: 'hold';
   judge(limit: L, facts: HoldFacts): Verdict;
   /** What two rounds that do not count by themselves say together; undefined where they do not agree (DOMAIN 4.22). */
@@ -75,7 +76,8 @@ export interface HoldRoom<K extends string = string, L = unknown, O extends stri
 }
 
 /** Everything that is known of one kind of limit on figures that are read at points. */
-export interface MeasureRoom<K extends string = string, L = unknown, O extends string = string> extends Common<K, L, O> {
+export interface MeasureRoom<K extends string = string, L = unknown, O extends string = string, C extends string = string>
+  extends Common<K, L, O, C> {
   readonly judges: 'points';
   judge(limit: L, facts: MeasureFacts): Verdict;
 }
@@ -86,17 +88,17 @@ type WithKind<K extends string, F extends Fields> = Whole<F> & { readonly kind: 
 export const limitShape = <K extends string, F extends Fields>(kind: K, fields: F): Shape<WithKind<K, F>> =>
   shape({ kind: is(kind), ...fields }) as Shape<WithKind<K, F>>;
 
-export const holdRoom = <K extends string, F extends Fields, const O extends string>(
+export const holdRoom = <K extends string, F extends Fields, const O extends string, const C extends string>(
   kind: K,
   fields: F,
-  room: Omit<HoldRoom<K, WithKind<K, F>, O>, 'kind' | 'schema' | 'judges'>,
-): HoldRoom<K, WithKind<K, F>, O> => ({ kind, schema: limitShape(kind, fields), judges: 'hold', ...room });
+  room: Omit<HoldRoom<K, WithKind<K, F>, O, C>, 'kind' | 'schema' | 'judges'>,
+): HoldRoom<K, WithKind<K, F>, O, C> => ({ kind, schema: limitShape(kind, fields), judges: 'hold', ...room });
 
-export const measureRoom = <K extends string, F extends Fields, const O extends string>(
+export const measureRoom = <K extends string, F extends Fields, const O extends string, const C extends string>(
   kind: K,
   fields: F,
-  room: Omit<MeasureRoom<K, WithKind<K, F>, O>, 'kind' | 'schema' | 'judges'>,
-): MeasureRoom<K, WithKind<K, F>, O> => ({ kind, schema: limitShape(kind, fields), judges: 'points', ...room });
+  room: Omit<MeasureRoom<K, WithKind<K, F>, O, C>, 'kind' | 'schema' | 'judges'>,
+): MeasureRoom<K, WithKind<K, F>, O, C> => ({ kind, schema: limitShape(kind, fields), judges: 'points', ...room });
 
 /** The figures of a hold that sentences take, whatever judges it. */
 export function holdData(facts: HoldFacts) {

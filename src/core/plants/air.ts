@@ -2,19 +2,19 @@ import type { HoldPhase } from '../course/phases';
 import type { PlanShape as Plan } from '../course/plan-shape';
 import { type GasPlant, GasTrack, soundPlant } from './gas-plant';
 import { leakOf, type Scale, scaleOf } from './gas-scale';
-import type { PlantModel, Scenario } from './plant';
+import type { PlantModel, Scenario, Seen } from './plant';
 
 /**
  * Pipes under air or nitrogen (DOMAIN 5.3, 5.9, 5.13), raised and closed off. What is isolated at first leaks only once it
  * is open again.
  */
-export interface PipingScenario extends Scenario {
+export interface PipingScenario<S extends Seen = Seen> extends Scenario<S> {
   /** Scales of the first and the last hold that judges. */
   readonly change: (plant: GasPlant, first: Scale, last: Scale) => GasPlant;
 }
 
 /** Faults of every such plant. */
-export const common: readonly PipingScenario[] = [
+export const common: readonly PipingScenario<{}>[] = [
   { id: 'sound', label: 'Sound piping', change: (plant) => plant },
   {
     id: 'sticky',

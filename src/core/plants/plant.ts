@@ -25,12 +25,15 @@ export interface PlantTrack {
   measuredAt(ms: number, point: MeasurePoint, quantity: ReadQuantity): string | undefined;
 }
 
+/** What is seen where a phase asks to look, by phase. */
+export type Seen = Readonly<Record<string, string | undefined>>;
+
 /** A hidden fault of a plant, for the simulated gauge, the tests and training. */
-export interface Scenario {
+export interface Scenario<S extends Seen = Seen> {
   readonly id: string;
   readonly label: string;
-  /** What is seen where a phase asks to look, by phase; all is well where nothing is named. */
-  readonly sees?: Readonly<Record<string, string>>;
+  /** All is well where nothing is named. */
+  readonly sees?: S;
   /** The fault shows only with somebody who never zeroes the gauge. */
   readonly forgetsZero?: boolean;
   /** The fault shows only with somebody who raises in one go, whatever the steps say. */

@@ -3,10 +3,10 @@ import type { PlanShape as Plan } from '../course/plan-shape';
 import { toSi } from '../quantities';
 import { type GasPlant, GasTrack, soundPlant } from './gas-plant';
 import { leakOf, type Scale, scaleOf } from './gas-scale';
-import type { PlantModel, Scenario } from './plant';
+import type { PlantModel, Scenario, Seen } from './plant';
 
 /** Gas behind a regulator, a cylinder, a tank or an inlet stop (DOMAIN 5.2, 5.4–5.6). */
-export interface RegulatedScenario extends Scenario {
+export interface RegulatedScenario<S extends Seen = Seen> extends Scenario<S> {
   /** `scale` is that of the tightness hold. */
   readonly change: (plant: GasPlant, scale: Scale, plan: Plan) => GasPlant;
 }
@@ -28,7 +28,7 @@ export function masked(plant: GasPlant, scale: Scale, thresholds: number): GasPl
 export const lockUp = (value: number) => (plant: GasPlant) => ({ ...plant, lockUpMbar: inH2O(value), supplyMbar: inH2O(value) });
 
 /** Faults of every such plant. */
-export const common: readonly RegulatedScenario[] = [
+export const common: readonly RegulatedScenario<{}>[] = [
   { id: 'sound', label: 'Sound system', change: (plant) => plant },
   { id: 'leak', label: 'Leak in the pipes', change: leak(3) },
   {

@@ -3,7 +3,7 @@ import type { PlanShape as Plan } from '../course/plan-shape';
 import { toSi } from '../quantities';
 import { softnessOf, type WaterPipe } from '../sizing/water-hold';
 import { type HydraulicPlant, HydraulicTrack, leakOver, soundWater } from './hydraulic-plant';
-import type { PlantModel, Scenario } from './plant';
+import type { PlantModel, Scenario, Seen } from './plant';
 
 /** Water pipes of houses, heating, underfloor loops and pools (DOMAIN 5.7, 5.10, 5.11, 5.14). */
 
@@ -14,7 +14,7 @@ export interface Scale {
   readonly seconds: number;
 }
 
-export interface WaterScenario extends Scenario {
+export interface WaterScenario<S extends Seen = Seen> extends Scenario<S> {
   readonly change: (plant: HydraulicPlant, scale: Scale) => HydraulicPlant;
 }
 
@@ -34,7 +34,7 @@ export const drift =
   });
 
 /** Faults of every such plant. */
-export const common: readonly WaterScenario[] = [
+export const common: readonly WaterScenario<{}>[] = [
   { id: 'sound', label: 'Sound system', change: (plant) => plant },
   { id: 'leak', label: 'Leak in the pipes', change: leak(4) },
   {

@@ -44,6 +44,9 @@ type Came<V> = V extends readonly (infer O extends string)[]
 export type Id<P> = keyof P & string;
 type OutcomesIn<P, I extends Id<P>> = I extends unknown ? Came<P[I]> : never;
 
+/** What a fault may show: of the looks that a card names, one of their answers. */
+export type SeenIn<P> = { readonly [I in Id<P> as P[I] extends readonly string[] ? I : never]?: Came<P[I]> };
+
 type ConditionIn<P> =
   | { [I in Id<P>]: { readonly phase: I; readonly outcome: readonly Came<P[I]>[] } }[Id<P>]
   | { readonly phase: Id<P>; readonly begunBefore: true }

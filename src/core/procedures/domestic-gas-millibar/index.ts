@@ -35,7 +35,7 @@ const card = cardOf({
   'make-safe': 'check',
 });
 const { after, checkPhase, holdPhase, observePhase, on, soapTheRig, zeroPhase } = card;
-type Names = typeof card.names;
+export type Names = typeof card.names;
 type LetBy = 'let-by' | 'let-by-again' | 'let-by-pipework';
 type Settle = 'settle' | 'settle-pipework';
 type Input = CourseInput<IdsOf<typeof figures>, IdsOf<typeof parameters>>;

@@ -1,8 +1,10 @@
 import { type GasPlant, GasTrack, soundPlant } from '../../plants/gas-plant';
 import type { PlantModel, Scenario } from '../../plants/plant';
+import type { SeenIn } from '../card';
+import type { Names } from '.';
 
 /** Domestic gas installations with hidden faults. */
-interface GasScenario extends Scenario {
+interface GasScenario extends Scenario<SeenIn<Names>> {
   readonly change: (plant: GasPlant) => GasPlant;
 }
 

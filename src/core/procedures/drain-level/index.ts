@@ -24,7 +24,7 @@ const card = cardOf({
   'make-safe': 'check',
 });
 const { after, getReady, holdPhase, look, makeSafeList, measurePhase, on, restoreList, zeroGauge } = card;
-type Names = typeof card.names;
+export type Names = typeof card.names;
 type Input = CourseInput<IdsOf<typeof figures>, IdsOf<typeof parameters>>;
 
 const figures = [

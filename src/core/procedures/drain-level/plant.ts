@@ -5,6 +5,8 @@ import { type PlantAct, type PlantModel, type Scenario, shownAs } from '../../pl
 import { bellAt } from '../../plants/random';
 import { SteppedTrack } from '../../plants/stepped-track';
 import { toSi } from '../../quantities';
+import type { SeenIn } from '../card';
+import type { Names } from '.';
 
 /** A drain filled to a level behind a test ball (DOMAIN 3.9, 5.8, 10). SI throughout. */
 interface DrainPlant {
@@ -23,7 +25,7 @@ interface DrainPlant {
   readonly poured?: { readonly afterS: number; readonly m: number };
 }
 
-interface DrainScenario extends Scenario {
+interface DrainScenario extends Scenario<SeenIn<Names>> {
   readonly change: (plant: DrainPlant) => DrainPlant;
 }
 

@@ -27,7 +27,7 @@ const card = cardOf({
   'make-safe': 'check',
 });
 const { after, getReady, holdPhase, makeSafeList, on, restoreList, smellOfGas, soapTheRig, zeroGauge, zeroPhase } = card;
-type Names = typeof card.names;
+export type Names = typeof card.names;
 type Input = CourseInput<IdsOf<typeof figures>, IdsOf<typeof parameters>>;
 
 const figures = [

@@ -1,13 +1,15 @@
 import type { GasPlant } from '../../plants/gas-plant';
 import type { Scale } from '../../plants/gas-scale';
 import { common, type RegulatedScenario, regulated } from '../../plants/regulated';
+import type { SeenIn } from '../card';
+import type { Names } from '.';
 
 /** Leaks of the litres-per-hour school are named by their rate, L/h at the pressure of the hold. */
 const rate =
   (litresPerHour: number) =>
   (plant: GasPlant, { pressureMbar }: Scale): GasPlant => ({ ...plant, pipeworkLeakLh: litresPerHour / Math.sqrt(pressureMbar / 20) });
 
-const scenarios: readonly RegulatedScenario[] = [
+const scenarios: readonly RegulatedScenario<SeenIn<Names>>[] = [
   ...common.filter(({ id }) => id !== 'leak' && id !== 'rig-leak'),
   { id: 'slight', label: 'Leak of a tenth of a litre an hour', change: rate(0.1) },
   // Measured under one, and over it with what the gauge and the barometer may hide.

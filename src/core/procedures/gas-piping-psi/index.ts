@@ -28,7 +28,7 @@ const card = cardOf({
   'make-safe': 'check',
 });
 const { after, conclude, checkPhase, holdPhase, on, soapTheRig, zeroPhase } = card;
-type Names = typeof card.names;
+export type Names = typeof card.names;
 type Input = CourseInput<IdsOf<typeof figures>, IdsOf<typeof parameters>>;
 
 const defaultFloor = 900;

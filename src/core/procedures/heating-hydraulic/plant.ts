@@ -1,6 +1,8 @@
 import { common, leak, soft, type WaterScenario, water } from '../../plants/water';
+import type { SeenIn } from '../card';
+import type { Names } from '.';
 
-const scenarios: readonly WaterScenario[] = [
+const scenarios: readonly WaterScenario<SeenIn<Names>>[] = [
   ...common,
   { id: 'open-end', label: 'Open end', change: (plant) => ({ ...plant, reachesPa: 60_000 }) },
   { id: 'gross-leak', label: 'Large leak', change: leak(40) },

@@ -29,7 +29,7 @@ const card = cardOf({
   'make-safe': 'check',
 });
 const { after, checkPhase, getReady, holdPhase, look, makeSafeList, on, restoreList, smellOfGas, soapTheRig, zeroGauge } = card;
-type Names = typeof card.names;
+export type Names = typeof card.names;
 type Input = CourseInput<IdsOf<typeof figures>, IdsOf<typeof parameters>>;
 
 const figures = [

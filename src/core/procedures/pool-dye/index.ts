@@ -17,7 +17,7 @@ const card = cardOf({
   'make-safe': 'check',
 });
 const { after, getReady, look, makeSafeList } = card;
-type Names = typeof card.names;
+export type Names = typeof card.names;
 type Input = CourseInput<IdsOf<typeof figures>, IdsOf<typeof parameters>>;
 
 const figures = [] as const satisfies Figures;

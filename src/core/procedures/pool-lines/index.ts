@@ -31,7 +31,7 @@ const card = cardOf({
   'make-safe': 'check',
 });
 const { after, checkPhase, getReady, holdPhase, look, makeSafeList, restoreList, zeroGauge } = card;
-type Names = typeof card.names;
+export type Names = typeof card.names;
 type Hold = 'hold' | 'hold-2' | 'hold-3';
 type Input = CourseInput<IdsOf<typeof figures>, IdsOf<typeof parameters>>;
 

@@ -1,8 +1,10 @@
 import { common, leak, soft, type WaterScenario, water } from '../../plants/water';
 import { parseQuantity, toNumber, toSi } from '../../quantities';
 import { boreOf, litresPerMetre } from '../../sizing/pipe-volume';
+import type { SeenIn } from '../card';
+import type { Names } from '.';
 
-const scenarios: readonly WaterScenario[] = [
+const scenarios: readonly WaterScenario<SeenIn<Names>>[] = [
   ...common,
   { id: 'passing-plug', label: 'Plug passes: looks like the line', change: leak(4), sees: { 'check-1': 'passing' } },
   { id: 'broken-line', label: 'Broken line', change: (plant) => ({ ...plant, reachesPa: 20_000 }) },

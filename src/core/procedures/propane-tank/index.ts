@@ -43,7 +43,7 @@ const {
   zeroGauge,
   zeroPhase,
 } = card;
-type Names = typeof card.names;
+export type Names = typeof card.names;
 type Input = CourseInput<IdsOf<typeof figures>, IdsOf<typeof parameters>>;
 
 const figures = [

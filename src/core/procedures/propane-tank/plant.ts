@@ -1,8 +1,10 @@
 import { leakOf } from '../../plants/gas-scale';
 import { common, inH2O, leak, masked, type RegulatedScenario, regulated } from '../../plants/regulated';
 import { toSi } from '../../quantities';
+import type { SeenIn } from '../card';
+import type { Names } from '.';
 
-const scenarios: readonly RegulatedScenario[] = [
+const scenarios: readonly RegulatedScenario<SeenIn<Names>>[] = [
   ...common,
   { id: 'rig-leak', label: 'Leak at the rig’s own joint', change: leak(3), sees: { rig: 'bubbles' } },
   {

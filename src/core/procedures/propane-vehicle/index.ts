@@ -26,7 +26,7 @@ const card = cardOf({
   'make-safe': 'check',
 });
 const { after, conclude, getReady, holdPhase, look, makeSafeList, measurePhase, on, restoreList, smellOfGas, soapTheRig, zeroGauge } = card;
-type Names = typeof card.names;
+export type Names = typeof card.names;
 type Input = CourseInput<IdsOf<typeof figures>, IdsOf<typeof parameters>>;
 
 const figures = [

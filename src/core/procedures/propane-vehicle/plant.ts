@@ -1,7 +1,9 @@
 import { leakOf, warmingOf } from '../../plants/gas-scale';
 import { common, inH2O, leak, lockUp, masked, type RegulatedScenario, regulated } from '../../plants/regulated';
+import type { SeenIn } from '../card';
+import type { Names } from '.';
 
-const scenarios: readonly RegulatedScenario[] = [
+const scenarios: readonly RegulatedScenario<SeenIn<Names>>[] = [
   ...common,
   { id: 'rig-leak', label: 'Leak at the rig’s own joint', change: leak(3), sees: { rig: 'bubbles' } },
   { id: 'lock-up-high', label: 'Regulator locks up too high', change: lockUp(14.6) },

@@ -35,7 +35,7 @@ const card = cardOf({
   'make-safe': 'check',
 });
 const { after, conclude, checkPhase, getReady, holdPhase, look, makeSafeList, on, restoreList, soapTheRig, zeroGauge, zeroPhase } = card;
-type Names = typeof card.names;
+export type Names = typeof card.names;
 type Input = CourseInput<IdsOf<typeof figures>, IdsOf<typeof parameters>>;
 
 const figures = [

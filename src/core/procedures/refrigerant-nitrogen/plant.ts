@@ -2,8 +2,10 @@ import type { PlanShape as Plan } from '../../course/plan-shape';
 import { airModel, common, type PipingScenario } from '../../plants/air';
 import { leakOf, warmingOf } from '../../plants/gas-scale';
 import type { PlantAct, PlantModel } from '../../plants/plant';
+import type { SeenIn } from '../card';
+import type { Names } from '.';
 
-const scenarios: readonly PipingScenario[] = [
+const scenarios: readonly PipingScenario<SeenIn<Names>>[] = [
   ...common,
   { id: 'pipework-leak', label: 'Leak in the piping', change: (plant, first) => ({ ...plant, pipeworkLeakLh: leakOf(plant, first, 2.4) }) },
   {

@@ -22,7 +22,7 @@ const card = cardOf({
   'make-safe': 'check',
 });
 const { after, getReady, holdPhase, look, makeSafeList, measurePhase, restoreList, zeroGauge } = card;
-type Names = typeof card.names;
+export type Names = typeof card.names;
 type Input = CourseInput<IdsOf<typeof figures>, IdsOf<typeof parameters>>;
 
 const figures = [

@@ -2,8 +2,10 @@ import { airModel, common, type PipingScenario } from '../../plants/air';
 import { leakOf } from '../../plants/gas-scale';
 import { type PlantModel, shownAs } from '../../plants/plant';
 import { toSi } from '../../quantities';
+import type { SeenIn } from '../card';
+import type { Names } from '.';
 
-const scenarios: readonly PipingScenario[] = [
+const scenarios: readonly PipingScenario<SeenIn<Names>>[] = [
   ...common,
   {
     id: 'hose',

@@ -2,8 +2,10 @@ import { airModel, type PipingScenario } from '../../plants/air';
 import { leakOf, warmingOf } from '../../plants/gas-scale';
 import type { PlantModel } from '../../plants/plant';
 import { common, drift, leak, soft, type WaterScenario, water } from '../../plants/water';
+import type { SeenIn } from '../card';
+import type { Names } from '.';
 
-const scenarios: readonly WaterScenario[] = [
+const scenarios: readonly WaterScenario<SeenIn<Names>>[] = [
   ...common,
   { id: 'open-end', label: 'Open end', change: (plant) => ({ ...plant, reachesPa: 60_000 }) },
   {

@@ -1,12 +1,14 @@
 import { type HydraulicPlant, leakOver } from '../../plants/hydraulic-plant';
 import { common, drift, leak, type Scale, soft, type WaterScenario, water } from '../../plants/water';
 import { type PressureUnit, parseQuantity, toNumber, toSi } from '../../quantities';
+import type { SeenIn } from '../card';
+import type { Names } from '.';
 
 /** What an open valve would pass so that it lets the gauge rise by so many thresholds in two minutes from the hold's start. */
 const passing = (plant: HydraulicPlant, { thresholdPa, pressurePa }: Scale, thresholds: number): number =>
   leakOver(plant, thresholds * thresholdPa, 120) / Math.sqrt((plant.supplyPa - pressurePa) / plant.supplyPa);
 
-const scenarios: readonly WaterScenario[] = [
+const scenarios: readonly WaterScenario<SeenIn<Names>>[] = [
   ...common,
   { id: 'rig-leak', label: 'Hose tap drips', change: leak(4), sees: { rig: 'bubbles' } },
   {

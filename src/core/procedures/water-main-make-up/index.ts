@@ -26,7 +26,7 @@ const card = cardOf({
   'make-safe': 'check',
 });
 const { after, checkPhase, holdPhase, look, measurePhase, observePhase, zeroPhase } = card;
-type Names = typeof card.names;
+export type Names = typeof card.names;
 type Input = CourseInput<IdsOf<typeof figures>, IdsOf<typeof parameters>>;
 
 const figures = [

@@ -4,8 +4,10 @@ import { wallAndWater } from '../../physics/water-stiffness';
 import { type HydraulicPlant, HydraulicTrack, soundWater } from '../../plants/hydraulic-plant';
 import type { PlantModel, Scenario } from '../../plants/plant';
 import { toSi } from '../../quantities';
+import type { SeenIn } from '../card';
+import type { Names } from '.';
 
-interface MainScenario extends Scenario {
+interface MainScenario extends Scenario<SeenIn<Names>> {
   readonly change: (plant: HydraulicPlant) => HydraulicPlant;
 }
 
