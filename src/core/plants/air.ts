@@ -14,7 +14,7 @@ export interface PipingScenario<S extends Seen = Seen> extends Scenario<S> {
 }
 
 /** Faults of every such plant. */
-export const common: readonly PipingScenario<{}>[] = [
+export const common: readonly PipingScenario<Record<never, never>>[] = [
   { id: 'sound', label: 'Sound piping', change: (plant) => plant },
   {
     id: 'sticky',

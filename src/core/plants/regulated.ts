@@ -28,7 +28,7 @@ export function masked(plant: GasPlant, scale: Scale, thresholds: number): GasPl
 export const lockUp = (value: number) => (plant: GasPlant) => ({ ...plant, lockUpMbar: inH2O(value), supplyMbar: inH2O(value) });
 
 /** Faults of every such plant. */
-export const common: readonly RegulatedScenario<{}>[] = [
+export const common: readonly RegulatedScenario<Record<never, never>>[] = [
   { id: 'sound', label: 'Sound system', change: (plant) => plant },
   { id: 'leak', label: 'Leak in the pipes', change: leak(3) },
   {

@@ -34,7 +34,7 @@ export const drift =
   });
 
 /** Faults of every such plant. */
-export const common: readonly WaterScenario<{}>[] = [
+export const common: readonly WaterScenario<Record<never, never>>[] = [
   { id: 'sound', label: 'Sound system', change: (plant) => plant },
   { id: 'leak', label: 'Leak in the pipes', change: leak(4) },
   {
