@@ -105,10 +105,10 @@ function compute(inputs: Inputs): Result<Outcome> {
       x: { label: 'Duct pressure, Pa', scale: 'log' },
       y: { label: 'Flow, CFM', scale: 'log' },
       lines: [{ label: fit === undefined ? `Through it with n = ${n.toFixed(2)}` : 'Fit', points: curve(from, to, 'log', line) }],
-      ...(fit === undefined ? {} : { band: bandOf(points, from, to, pressureStep, flowStep) }),
+      band: fit === undefined ? undefined : bandOf(points, from, to, pressureStep, flowStep),
       dots: points.map(({ pa, flowM3s }) => [pa, fromSi(flowM3s, 'CFM')] as const),
       mark: { x: referencePa, y: fromSi(flow, 'CFM'), label: show(flow, 'CFM', 3) },
-      ...(limit === undefined ? {} : { level: { y: fromSi(limit, 'CFM'), label: 'Limit at the reference' } }),
+      level: limit === undefined ? undefined : { y: fromSi(limit, 'CFM'), label: 'Limit at the reference' },
     },
   });
 }

@@ -45,7 +45,7 @@ function compute({ si, optional, text }: Inputs): Result<Outcome> {
         },
       ],
       mark: { x: fromSi(meanPa, 'psi'), y: fromSi(rate.value, 'galUS/h'), label: show(rate.value, 'galUS/h', 3) },
-      ...(made === undefined ? {} : { level: { y: fromSi(made / seconds, 'galUS/h'), label: 'What was made up' } }),
+      level: made === undefined ? undefined : { y: fromSi(made / seconds, 'galUS/h'), label: 'What was made up' },
     },
   });
 }

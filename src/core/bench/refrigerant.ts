@@ -40,7 +40,7 @@ function compute({ si, optional, text }: Inputs): Result<Outcome> {
         quantity: 'pressure',
         unit: 'bar',
         note: `gauge${estimate ? ', rough estimate' : ''}`,
-        ...(strength === undefined ? { main: true } : {}),
+        main: strength === undefined ? true : undefined,
       },
       { label: 'Saturation', si: absolutePa, quantity: 'pressure', unit: 'bar', note: 'absolute' },
     ],
@@ -86,7 +86,7 @@ function compute({ si, optional, text }: Inputs): Result<Outcome> {
         },
       ],
       mark: { x: celsius, y: fromSi(gaugePa, 'bar'), label: show(gaugePa, 'bar', 3) },
-      ...(nameplate === undefined ? {} : { level: { y: fromSi(nameplate, 'bar'), label: 'Nameplate' } }),
+      level: nameplate === undefined ? undefined : { y: fromSi(nameplate, 'bar'), label: 'Nameplate' },
     },
   });
 }

@@ -29,7 +29,7 @@ function head({ si }: Inputs): Result<Outcome> {
           }),
         },
       ],
-      ...(heightM >= 0 ? { mark: { x: heightM, y: fromSi(pressure.value, 'bar'), label: show(pressure.value, 'bar', 3) } } : {}),
+      mark: heightM >= 0 ? { x: heightM, y: fromSi(pressure.value, 'bar'), label: show(pressure.value, 'bar', 3) } : undefined,
     },
   });
 }

@@ -84,7 +84,7 @@ function compute({ si, optional }: Inputs): Result<Outcome> {
           }),
         },
       ],
-      ...(read === undefined ? {} : { dots: [[fromSi(endK, 'C'), fromSi(read, 'psi')] as const] }),
+      dots: read === undefined ? undefined : [[fromSi(endK, 'C'), fromSi(read, 'psi')] as const],
       mark: { x: fromSi(endK, 'C'), y: fromSi(expected.value, 'psi'), label: show(expected.value, 'psi') },
     },
   });

@@ -28,7 +28,7 @@ function compute({ si }: Inputs): Result<Outcome> {
       y: { label: 'Smallest leak that shows, L/h', scale: 'log' },
       lines: [{ label: 'Smallest readable part of a turn', points: curve(Math.max(0.1, minutes / 10), minutes * 10, 'log', seenIn) }],
       mark: { x: minutes, y: fromSi(visible.value, 'L/h'), label: show(visible.value, 'L/h', 3) },
-      ...(flow.value > 0 ? { level: { y: fromSi(flow.value, 'L/h'), label: 'What was read' } } : {}),
+      level: flow.value > 0 ? { y: fromSi(flow.value, 'L/h'), label: 'What was read' } : undefined,
     },
   });
 }

@@ -64,7 +64,7 @@ export function settle(concluded: Concluded | undefined, found: readonly Finding
   const has = (weight: Finding['weight']) => found.some((one) => one.weight === weight);
   if (has('override')) return { verdict: 'fail' };
   if (has('invalid'))
-    return { verdict: 'invalid', ...(concluded !== undefined && !isPass(concluded.verdict) ? { reason: concluded.reason } : {}) };
+    return { verdict: 'invalid', reason: concluded !== undefined && !isPass(concluded.verdict) ? concluded.reason : undefined };
   if (concluded === undefined) return { verdict: 'inconclusive' };
   if (saysSoFar(concluded.verdict) !== 'other' && has('inconclusive')) return { verdict: 'inconclusive' };
   if (concluded.reason?.code === 'no-proof' && has('inconclusive')) return { verdict: 'inconclusive' };

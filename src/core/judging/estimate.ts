@@ -66,7 +66,7 @@ export function estimateHold(seen: readonly Point[], readability: number, limit:
     forecastLow,
     forecastHigh,
     status,
-    ...(status === 'unclear' && Number.isFinite(needed) ? { secondsNeeded: Math.ceil(needed) } : {}),
+    secondsNeeded: status === 'unclear' && Number.isFinite(needed) ? Math.ceil(needed) : undefined,
   };
 }
 

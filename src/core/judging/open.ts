@@ -330,7 +330,7 @@ const hears: Hears = {
         (event.state === 'not-applicable' && (!item.mayNotApply || text === '')) ||
         (event.state === 'done' && item.write !== undefined && text === '');
       if (event.state === 'undone' || lacking) open.items.delete(item.id);
-      else open.items.set(item.id, { id: item.id, state: event.state, ...(text === '' ? {} : { text }) });
+      else open.items.set(item.id, { id: item.id, state: event.state, text: text === '' ? undefined : text });
       return { open };
     },
   },

@@ -285,8 +285,8 @@ function holdStep(plan: Plan, phase: HoldPhase) {
   return {
     ...base,
     band: corridor,
-    ...(fall === undefined ? {} : { fall: inPlan(String(-fall.at)) }),
-    ...(rise === undefined ? {} : { rise: inPlan(String(rise.at)) }),
+    fall: fall === undefined ? undefined : inPlan(String(-fall.at)),
+    rise: rise === undefined ? undefined : inPlan(String(rise.at)),
     ceiling,
   };
 }

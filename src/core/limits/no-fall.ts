@@ -190,7 +190,7 @@ export const noFall = holdRoom(
         effect: effects[outcome],
         data: whole.fall === undefined ? data : { ...data, fall: toText(whole.fall) },
         findings: outcome === 'stopped' ? [] : whole.findings,
-        ...(found === undefined ? {} : { corrected: toText(found.fall) }),
+        corrected: found === undefined ? undefined : toText(found.fall),
       };
     },
     agree: (limit, one, other) => {

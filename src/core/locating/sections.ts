@@ -125,7 +125,7 @@ export const sectionsOf = (rows: readonly SectionRow[]): readonly Section[] =>
     ...Object.fromEntries(
       (['joints', 'age', 'minutes'] as const).flatMap((field) => (typed[field].trim() === '' ? [] : [[field, Number(typed[field])]])),
     ),
-    ...(hidden ? { hidden } : {}),
+    hidden: hidden || undefined,
   }));
 
 /** Takes a section away; what hung on it hangs on what it hung on. The first, where the supply comes in, stays. */

@@ -136,7 +136,7 @@ export function planTest(given: PlanInput): PlanResult {
       litres: volume.totalL.toFixed(2),
       how,
       typed: how === 'stated' || how === 'measured' ? input.statedVolume : '',
-      ...(volume.lowestL === undefined ? {} : { lowest: volume.lowestL.toFixed(2) }),
+      lowest: volume.lowestL?.toFixed(2),
     },
     phases,
     conclusions: course.conclusions,

@@ -30,7 +30,7 @@ export function resolveVolume(
         ...nothing,
         pipesL: measured === true ? Math.max(0, given - meterL - rigHoseL) : given,
         totalL: given + beside,
-        ...(lowest === undefined ? {} : { lowestL: lowest + beside }),
+        lowestL: lowest === undefined ? undefined : lowest + beside,
         systemL: measured === true ? Math.max(0, given - rigHoseL) : given + meterL,
       },
       how: measured === true ? 'measured' : 'stated',

@@ -54,5 +54,5 @@ export const riseItems = (
     mayNotApply: false,
     to: pressure,
     of,
-    ...(pauseSeconds === 0 ? {} : { pauseSeconds }),
+    pauseSeconds: pauseSeconds === 0 ? undefined : pauseSeconds,
   }));

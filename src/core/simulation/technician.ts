@@ -199,7 +199,7 @@ class Desk {
         round,
         item: item.id,
         state,
-        ...(item.write === undefined ? {} : { text: item.guard === true ? this.readGuard() : `REF-${this.seed & 0xffff}` }),
+        text: item.write === undefined ? undefined : item.guard === true ? this.readGuard() : `REF-${this.seed & 0xffff}`,
       });
     }
   }
@@ -341,7 +341,7 @@ class Desk {
     const shown = this.track().measuredAt(this.now, point, quantity);
     this.figure('point', phase.id, round, quantity, shown ?? rangeLow, unit, {
       point: point.id,
-      ...(shown === undefined ? { qualifier: 'below range' } : {}),
+      qualifier: shown === undefined ? 'below range' : undefined,
     });
   }
 

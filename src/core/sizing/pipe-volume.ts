@@ -111,7 +111,7 @@ export function parsePipeLine(text: string): Result<PipeRun> {
     material,
     size,
     lengthM: length.value,
-    ...(lowest === undefined ? {} : { lowestM: lowest.value }),
+    lowestM: lowest?.value,
     text: text.trim(),
   });
 }
@@ -175,7 +175,7 @@ export function systemVolume(input: VolumeInput): Result<VolumeSum> {
     meterL,
     rigHoseL,
     totalL: pipesL + fittingsL + meterL + rigHoseL,
-    ...(estimated ? { lowestL: lowestPipesL * (1 + fittingsShare) + meterL + rigHoseL } : {}),
+    lowestL: estimated ? lowestPipesL * (1 + fittingsShare) + meterL + rigHoseL : undefined,
     systemL: pipesL + fittingsL + meterL,
     largestNominalMm,
   });
@@ -195,7 +195,7 @@ export function parseVolume(text: string): Result<{ readonly litres: number; rea
   if (lowest?.ok === false) return lowest;
   if (lowest !== undefined && lowest.value > litres.value)
     return bad('volume-estimate', 'The low end of an estimate comes first, as in 40..60 L.', 'volume');
-  return good({ litres: litres.value, ...(lowest === undefined ? {} : { lowest: lowest.value }) });
+  return good({ litres: litres.value, lowest: lowest?.value });
 }
 
 function measuredLitres(letIn: string, step: string): Result<{ readonly litres: number; readonly measured: true }> {

@@ -343,7 +343,7 @@ function course({ answers, figure, gauge }: Input): Result<Course> {
           reason: drop === undefined ? 'fall' : 'fall-over-permitted',
           about: 'hold',
           // Pipes or an appliance? With the appliances isolated the next attempt tells.
-          ...(isPipeworkOnly(answers) ? {} : { offer: { label: 'Test the pipework alone', answers: { appliances: 'pipework only' } } }),
+          offer: isPipeworkOnly(answers) ? undefined : { label: 'Test the pipework alone', answers: { appliances: 'pipework only' } },
         },
         { when: after('rig-pipework', 'dry'), verdict: 'fail', reason: 'pipework-fall', about: 'hold-pipework' },
         { when: after('hold', 'tight'), verdict: 'pass', reason: 'tight', about: 'hold' },

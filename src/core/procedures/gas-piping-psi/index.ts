@@ -180,7 +180,7 @@ function course(input: Input): Result<Course> {
       band,
       seconds: time.seconds,
       limit: { kind: 'no-fall', threshold },
-      ...((answers.components ?? '').trim() === '' ? {} : { ceiling: bears }),
+      ceiling: (answers.components ?? '').trim() === '' ? undefined : bears,
       restartFrom: 'hold',
       say: 'Raise slowly into the band, shut off and disconnect the supply, let the gauge stand, and read it. Read pipe temperature and barometer too.',
     }),
@@ -226,19 +226,17 @@ function course(input: Input): Result<Course> {
       highest: pressure,
       limit: threshold,
       demand: { rangeAtMost: figure('range-times'), certificateYears: Number(figure('certificate-years')) },
-      ...(both
+      instruments: both ? { fine } : undefined,
+      demands: both
         ? {
-            instruments: { fine },
-            demands: {
-              fine: {
-                highest: second,
-                limit: figure('stage-2-readability'),
-                unit: 'psi' as const,
-                certificateYears: Number(figure('certificate-years')),
-              },
+            fine: {
+              highest: second,
+              limit: figure('stage-2-readability'),
+              unit: 'psi' as const,
+              certificateYears: Number(figure('certificate-years')),
             },
           }
-        : {}),
+        : undefined,
       judgedBy: 'hold',
       sight: sight.value,
       boundaries: [

@@ -274,7 +274,7 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
           verdict: 'pass',
           reason: 'tight',
           about: 'stage-2',
-          ...(answers.shown === 'shown' ? {} : { offer: { label: 'Show it: the witnessed attempt', answers: { shown: 'shown' } } }),
+          offer: answers.shown === 'shown' ? undefined : { label: 'Show it: the witnessed attempt', answers: { shown: 'shown' } },
         },
       ],
       derivation: [

@@ -231,9 +231,8 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
       phases,
       highest: String(Math.ceil(tank)),
       limit: threshold,
-      ...(lowToo
-        ? { instruments: { low: fine }, demands: { low: { highest: figure('low-high'), limit: fineThreshold, unit: 'inH2O' as const } } }
-        : {}),
+      instruments: lowToo ? { low: fine } : undefined,
+      demands: lowToo ? { low: { highest: figure('low-high'), limit: fineThreshold, unit: 'inH2O' as const } } : undefined,
       judgedBy: 'hold',
       sight:
         lowSight?.ok === true

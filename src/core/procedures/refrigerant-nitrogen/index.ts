@@ -283,12 +283,10 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
       highest: highest.toFixed(1),
       limit: figure('coarsest'),
       demand: { rangeAtMost: '4' },
-      ...(both
-        ? {
-            instruments: { high },
-            demands: { high: { highest: highest.toFixed(1), limit: figure('coarsest'), unit: 'bar' as const, rangeAtMost: '4' } },
-          }
-        : {}),
+      instruments: both ? { high } : undefined,
+      demands: both
+        ? { high: { highest: highest.toFixed(1), limit: figure('coarsest'), unit: 'bar' as const, rangeAtMost: '4' } }
+        : undefined,
       judgedBy: `tightness-${last.side}`,
       sight: sight.value,
       boundaries: [

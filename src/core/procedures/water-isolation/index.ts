@@ -227,7 +227,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
           verdict: 'inconclusive',
           reason: 'valve-passes',
           about: 'let-by',
-          ...(atMeter ? { offer: { label: 'Repeat at the house valve', answers: { 'shut-at': 'house' } } } : {}),
+          offer: atMeter ? { label: 'Repeat at the house valve', answers: { 'shut-at': 'house' } } : undefined,
         },
         { when: after('rig', 'bubbles'), verdict: 'inconclusive', reason: 'rig-leaks' },
         {
@@ -235,7 +235,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
           verdict: 'fail',
           reason: 'fall',
           about: 'hold',
-          ...(atMeter ? { offer: { label: 'Repeat at the house valve: yard or house?', answers: { 'shut-at': 'house' } } } : {}),
+          offer: atMeter ? { label: 'Repeat at the house valve: yard or house?', answers: { 'shut-at': 'house' } } : undefined,
         },
         { when: after('hold', 'tight'), verdict: 'pass', reason: 'tight-isolated', about: 'hold' },
       ],

@@ -133,7 +133,7 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
       purpose: 'tightness',
       cautions: ['thrust'],
       band: { low: band.low, high: band.high },
-      ...(components.length === 0 ? {} : { ceiling: band.ceiling }),
+      ceiling: components.length === 0 ? undefined : band.ceiling,
       seconds,
       limit: answers['large-fall'] === 'engineer' ? { kind: 'keep' } : { kind: 'keep', within },
       restartFrom: 'hold',
