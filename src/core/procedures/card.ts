@@ -12,7 +12,7 @@ import type {
 import type { LimitKind, OutcomeOf } from '../limits';
 import type { ConclusionCode } from './conclusions';
 import * as shapes from './phase-shapes';
-import type { Course, Figure, Parameter } from './procedure';
+import type { Course, Figure, Parameter, Procedure, Task } from './procedure';
 
 /**
  * The card of a procedure names its phases and what each can come to, so that a course which names another does not compile.
@@ -46,6 +46,11 @@ type OutcomesIn<P, I extends Id<P>> = I extends unknown ? Came<P[I]> : never;
 
 /** What a fault may show: of the looks that a card names, one of their answers. */
 export type SeenIn<P> = { readonly [I in Id<P> as P[I] extends readonly string[] ? I : never]?: Came<P[I]> };
+
+/** What a procedure says beside its course; the phases that its tasks name are the card's. */
+export type Sheet<P> = Pick<Procedure, 'kit' | 'cautions' | 'evidence' | 'guide'> & {
+  readonly tasks: readonly (Omit<Task, 'phases'> & { readonly phases?: readonly Id<P>[] })[];
+};
 
 type ConditionIn<P> =
   | { [I in Id<P>]: { readonly phase: I; readonly outcome: readonly Came<P[I]>[] } }[Id<P>]

@@ -10,6 +10,7 @@ import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
 import { breaches, faults } from './faults';
 import { plant } from './plant';
+import { sheet } from './sheet';
 
 const card = cardOf({
   prepare: 'check',
@@ -275,52 +276,7 @@ export const drainLevel: Procedure = {
   parameters,
   figures,
   carriedOnce: ['test ball'],
-  kit: [
-    'Test ball for the pipe’s size with hose and gauge',
-    'Chain or rope for the ball',
-    'Hose, rule or mark, torch and mirror',
-    'Cleanout key, spare caps',
-    'Gloves, eye protection, disinfectant',
-  ],
-  cautions: {
-    flood: 'An opening below the fill level floods indoors: find it first, and watch the lowest fixture.',
-    sewer: 'Sewer gas and germs: ventilate, gloves, wash hands.',
-    ball: 'A ball under pressure shoots out: never in line with it, let water off first, then air, holding the hose.',
-    backflow: 'Hose never below the water: dirty water must not be drawn back into the supply.',
-  },
-  evidence: ['Photograph of the level with rule and clock, at start and end', 'Photograph of the ball’s gauge before and after'],
-  tasks: [
-    { title: 'Tell, find openings, set the ball', activeMinutes: 15, passiveMinutes: 0 },
-    {
-      title: 'Fill to slab level, hose off',
-      activeMinutes: 8,
-      passiveMinutes: 5,
-      meanwhile: 'Watch the lowest fixture for water',
-      supply: { of: 'water', state: 'on' },
-      phases: ['fill'],
-    },
-    { title: 'Level hold', activeMinutes: 2, passiveMinutes: 20, meanwhile: 'Watch the lowest fixture; look for cleanouts and vents' },
-    { title: 'Let off, ball out, caps back', activeMinutes: 10, passiveMinutes: 0 },
-  ],
-  guide: {
-    scope: [
-      'Gravity drains between a ball and slab level, where no indoor opening lies lower.',
-      'It runs beside the water isolation hold.',
-    ],
-    tells: ['Whether the drains lose standing water'],
-    cannotTell: [
-      'Where it leaks',
-      'Pipes above the water level',
-      'Leaks hidden by a branch with a large free surface',
-      'What a camera would show of the inside',
-    ],
-    outcomes: [
-      { on: 'Water passes the ball', act: 'The run is invalid: set the ball anew, clean its seat, fill again.' },
-      { on: 'The level falls', act: 'Isolate branches one by one with more balls, and hold each.' },
-      { on: 'The level rises', act: 'Somebody used water, or rain comes in: find it, and start again.' },
-    ],
-    schools: 'Twenty minutes at least; thirty is common, which a house rule sets.',
-  },
+  ...sheet,
   outOfScope,
   course,
   phases: card.names,

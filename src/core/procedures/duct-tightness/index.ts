@@ -11,6 +11,7 @@ import { askChoice, askQuantity, askText } from '../questions';
 import { example } from './example';
 import { breaches, faults } from './faults';
 import { plant } from './plant';
+import { sheet } from './sheet';
 
 const card = cardOf({
   prepare: 'check',
@@ -19,7 +20,7 @@ const card = cardOf({
   restore: 'check',
 });
 const { after, checkPhase, measurePhase, zeroPhase } = card;
-type Names = typeof card.names;
+export type Names = typeof card.names;
 type Input = CourseInput<IdsOf<typeof figures>, IdsOf<typeof parameters>>;
 
 const figures = [
@@ -303,39 +304,7 @@ export const ductTightness: Procedure = {
   roles: [{ role: 'flow', label: 'Fan with its ring', quantity: 'flow', needed: () => true }],
   parameters,
   figures,
-  kit: [
-    'Calibrated fan with its rings',
-    'Pressure gauge reading tenths of a pascal',
-    'Register seals, tape, mastic',
-    'Hoses and taps',
-    'Smoke source',
-    'Eye protection, gloves, dust mask',
-  ],
-  cautions: {
-    moving:
-      'The fan draws in hands, hair and dust: guard on, isolate before touching. Never pressurise ducts connected to a burner that runs.',
-  },
-  evidence: ['Photograph of gauge and fan at the reference', 'Photograph of the sealed registers'],
-  tasks: [
-    { title: 'Seal and set up', activeMinutes: 40, passiveMinutes: 0 },
-    { title: 'Measure', activeMinutes: 15, passiveMinutes: 0 },
-    { title: 'Unseal', activeMinutes: 20, passiveMinutes: 0 },
-  ],
-  guide: {
-    scope: [
-      'Ducts that can be sealed and brought to one pressure, best while they are exposed.',
-      'Finished houses, and single joints: smoke or a pressure pan at the registers.',
-    ],
-    tells: ['The flow that leaks at the reference pressure, total or to outdoors', 'Whether the set-up is plausible, by a second pressure'],
-    cannotTell: ['Where it leaks', 'The leak in use, where each duct has a pressure of its own'],
-    outcomes: [
-      { on: 'Over the limit by no more than the rig’s own', act: 'The rig may be what leaks: mend or measure it, and repeat.' },
-      { on: 'Over the limit by more', act: 'Smoke while the ducts are open to sight; seal; repeat in the same visit.' },
-      { on: 'Exponent under 0.5 or over 1.0', act: 'The set-up is wrong: hoses, ring, taped registers.' },
-    ],
-    schools:
-      'One school limits the flow at 25 Pa by the floor area, the other by class and duct surface at the duct’s own pressure. Both are here: choose by what the specification names.',
-  },
+  ...sheet,
   outOfScope,
   course,
   phases: card.names,

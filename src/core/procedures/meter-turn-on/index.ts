@@ -9,6 +9,7 @@ import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
 import { breaches, faults } from './faults';
 import { plant } from './plant';
+import { sheet } from './sheet';
 
 /** Turning a gas meter set on, inches-of-water school (DOMAIN 5.2). */
 
@@ -288,73 +289,7 @@ export const meterTurnOn: Procedure = {
   roles: [{ role: 'dial', label: 'Meter’s test dial', quantity: 'turns', needed: () => true }],
   parameters,
   figures,
-  kit: [
-    'Water gauge or digital gauge reading 0.1 in w.c.',
-    'Hose with tee and burner or port to bleed at',
-    'Leak-detection fluid and mirror',
-    'Test-port plugs and sealant',
-    'Lock or tag for the inlet stop',
-    'Eye protection and gloves',
-  ],
-  cautions: {
-    licence: 'Work on fuel gas only with the licence the law asks for. Local code and the maker’s instructions come first.',
-    ignition: 'Ventilate. No flames, switches or other sources of ignition.',
-    relief: 'A regulator that creeps vents gas at its relief: stand clear of the vent, no ignition source near it.',
-    bleed: 'Ventilate while gas escapes at the burner or port.',
-    purge: 'Purge and light only as your licence allows; no ignition source where gas may escape.',
-    smell: 'Smell of gas: stop, ventilate, no switches or flames, leave, and call the emergency number from outside.',
-  },
-  evidence: [
-    'Photograph of the gauge at start and end of the hold, beside a clock',
-    'Photograph of the dial at start and end',
-    'Report reference of a seeping stop',
-  ],
-  tasks: [
-    { title: 'Get ready', activeMinutes: 8, passiveMinutes: 0 },
-    {
-      title: 'Lock-up and seepage',
-      activeMinutes: 3,
-      passiveMinutes: 6,
-      meanwhile: 'Appliance round: data, shut-offs, vents',
-      supply: { of: 'gas', state: 'on' },
-      phases: ['lock-up'],
-    },
-    {
-      title: 'Manometer, soaping every fitting',
-      activeMinutes: 8,
-      passiveMinutes: 2,
-      supply: { of: 'gas', state: 'off' },
-      phases: ['seepage', 'hold'],
-    },
-    { title: 'Restore and light', activeMinutes: 12, passiveMinutes: 0, supply: { of: 'gas', state: 'on' }, phases: ['dial', 'restore'] },
-  ],
-  guide: {
-    scope: [
-      'Natural gas behind a meter and its regulator, at about 7.5 in w.c. Propane: a propane procedure.',
-      'New piping is proved with air first; this is the last look before gas is used.',
-    ],
-    tells: [
-      'Whether the regulator locks up and stays there',
-      'Whether the inlet stop seeps, which would hide a leak',
-      'Whether the piping up to the appliance controls holds at working pressure',
-    ],
-    cannotTell: [
-      'Anything upstream of the inlet stop',
-      'Appliances beyond their own closed controls',
-      'Leaks smaller than the gauge and the dial can show',
-    ],
-    outcomes: [
-      { on: 'The regulator creeps or locks up too high', act: 'Shut the inlet stop. The regulator is replaced before anything burns.' },
-      { on: 'The inlet stop seeps', act: 'Report it to the gas supplier; do not repair it. Test again when it is cured.' },
-      {
-        on: 'The manometer falls',
-        act: 'Soap the rig, then read the test dial: it gives the rate. Find the leak by soap, repair, and start from the beginning.',
-      },
-      { on: 'The dial moves', act: 'A leak, whatever the manometer said. Find it by soap, drop by drop.' },
-    ],
-    schools:
-      'The millibar school proves the valve at 7–10 mbar and holds 2 min. This one watches the regulator too, holds longer at a coarser threshold of 0.1 in w.c., and has the dial as a second witness.',
-  },
+  ...sheet,
   outOfScope,
   course,
   phases: card.names,

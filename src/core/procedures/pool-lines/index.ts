@@ -15,6 +15,7 @@ import { riseItems, riseSteps } from '../stepped-rise';
 import { example } from './example';
 import { breaches, faults } from './faults';
 import { plant } from './plant';
+import { sheet } from './sheet';
 
 /** Pool and spa lines under pressure (DOMAIN 5.14). */
 
@@ -308,47 +309,7 @@ export const poolLines: Procedure = {
   parameters,
   figures,
   carriedOnce: ['plugs'],
-  kit: [
-    'Plugs by opening: standard, hook past threads, long reach for skimmers, inflatable',
-    'Open plug with hose, valve and gauge of 0 to 30 psi',
-    'Spare plugs and O-rings',
-    'Locks for pump and blower',
-    'Diving gear or long poles',
-    'Listening stick for locating',
-    'Eye protection',
-  ],
-  cautions: {
-    locked: 'Pump and blower locked off electrically before anyone dives or plugs: suction drowns.',
-    plugs:
-      'A plug fires like a shot: raise slowly, diver clear, never stand over or pull a plug under pressure. Local code and the maker’s instructions come first.',
-  },
-  evidence: ['Photograph of the gauge at start and end, beside a clock', 'Photograph of the line map with its plugs'],
-  tasks: [
-    { title: 'Lock off, plug', activeMinutes: 30, passiveMinutes: 0 },
-    { title: 'Raise, hold', activeMinutes: 5, passiveMinutes: 10, meanwhile: 'Look at every plug and at the pad; listen along the route' },
-    { title: 'Let down, plugs out, prime', activeMinutes: 15, passiveMinutes: 0 },
-  ],
-  guide: {
-    scope: [
-      'Buried lines of pools and spas, after fittings, light, skimmer and drain have been cleared.',
-      'Never above the working pressure.',
-    ],
-    tells: ['Whether one line holds water at working pressure'],
-    cannotTell: ['Where the leak is: air at 10 psi at most and listening find it', 'The shell and the fittings'],
-    outcomes: [
-      {
-        on: 'It falls',
-        act: 'Let down slowly, check every plug and fitting, set them anew, and repeat: three holds before the line is said to leak.',
-      },
-      { on: 'It does not come up', act: 'A plug is out or a line is open: look at the map, count the openings.' },
-      {
-        on: 'It leaks',
-        act: 'Air at 10 psi at most, listen along the route, mark the spot, check it against everything else before breaking out.',
-      },
-    ],
-    schools:
-      'One school goes to 25 psi for 10 minutes, another never above working pressure, 15–20 psi for a minute or two, since water shows at once. The lower ceiling and the longer time are taken.',
-  },
+  ...sheet,
   outOfScope,
   course,
   phases: card.names,

@@ -9,6 +9,7 @@ import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
 import { breaches, faults } from './faults';
 import { plant } from './plant';
+import { sheet } from './sheet';
 
 /** A vehicle's water system under air (DOMAIN 5.9). */
 
@@ -232,34 +233,7 @@ export const vehicleWater: Procedure = {
   roles: [],
   parameters,
   figures,
-  kit: [
-    'Oil-free compressor with regulator and relief',
-    'Gauge of 0 to 100 psi or finer with valve and inlet adapter',
-    'Leak-detection fluid',
-    'Spare washers, inlet gasket',
-    'Eye protection, hearing protection',
-  ],
-  cautions: {
-    element: 'Water heater off before it is drained: a dry element burns out.',
-    energy: 'Compressed air stores energy: raise slowly, never above the plumbing’s rating, eye protection on.',
-  },
-  evidence: ['Photograph of the gauge at start and end, beside a clock'],
-  tasks: [
-    { title: 'Drain and blow out', activeMinutes: 25, passiveMinutes: 0 },
-    { title: 'Hold', activeMinutes: 3, passiveMinutes: 10, meanwhile: 'Soap the rig, then the pump, the heater and every fitting' },
-    { title: 'Restore', activeMinutes: 10, passiveMinutes: 0 },
-  ],
-  guide: {
-    scope: ['Water systems of vehicles whose plumbing is rated for the test pressure. Lower: water at working pressure.'],
-    tells: ['Whether pipes, fittings, pump and heater hold air at about 50 psi'],
-    cannotTell: ['The tank', 'Small leaks that only water shows as a drop: the plan says how small'],
-    outcomes: [
-      { on: 'It falls', act: 'Soap the rig, then the pump, heater and toilet valve; repair; the whole hold again.' },
-      { on: 'It rises', act: 'The vehicle warms: read pipe temperatures at both ends, and repeat.' },
-    ],
-    schools:
-      'Some use water and a short look. Air finds small leaks sooner and leaves nothing to freeze; it stores more energy, so the rating is a hard ceiling.',
-  },
+  ...sheet,
   outOfScope,
   course,
   phases: card.names,
