@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Client } from 'pg';
+import { simulateRun } from '@/core/simulation';
 import { jobFor, planFor } from '@/core/simulation/examples.fixture';
-import { simulateRun } from '@/core/simulation/technician';
 import { closeConnections } from '@/db/connection';
 import { addPerson } from '@/server/auth';
 import { addFirm } from '@/server/firms';

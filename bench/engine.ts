@@ -1,19 +1,14 @@
 import { calculations, startOf, work } from '@/core/bench';
-import type { Criterion, HoldPhase, MeasureCriterion, Phase } from '@/core/course/phases';
-import { estimateHold } from '@/core/judging/estimate';
-import type { RunEvent } from '@/core/judging/events';
-import { judge } from '@/core/judging/judge';
+import type { Criterion, HoldPhase, MeasureCriterion, Phase } from '@/core/course';
+import { atStartTemperature, estimateHold, judge, outcomeOf, type RunEvent } from '@/core/judging';
 import { LogBuilder } from '@/core/judging/log-builder.fixture';
-import { outcomeOf } from '@/core/judging/state';
-import { atStartTemperature } from '@/core/judging/trace';
 import { makeUpPoints } from '@/core/limits';
-import type { Plan } from '@/core/planning/plan';
-import { planTest } from '@/core/planning/plan';
+import { type Plan, planTest } from '@/core/planning';
 import { procedures } from '@/core/procedures';
 import { holdPhase, measurePhase } from '@/core/procedures/phase-shapes';
+import { plantModel } from '@/core/simulation';
 import { demoGauge, exampleFor, examplePlan, planFor } from '@/core/simulation/examples.fixture';
-import { plantModel } from '@/core/simulation/plants';
-import type { Instrument } from '@/core/sizing/gauge';
+import type { Instrument } from '@/core/sizing';
 import type { Say } from './measures';
 
 /** Median time of a work, ms, once it is warm. */

@@ -1,9 +1,9 @@
 import Papa from 'papaparse';
 import { createElement } from 'react';
 import { renderToStaticMarkup } from 'react-dom/server';
-import { judge } from '@/core/judging/judge';
+import { judge } from '@/core/judging';
 import { LogBuilder } from '@/core/judging/log-builder.fixture';
-import { GaugeLogReader } from '@/core/record/gauge-log';
+import { GaugeLogReader } from '@/core/record';
 import { planFor } from '@/core/simulation/examples.fixture';
 import { CoursePicture } from '@/features/run/pictures/course-picture';
 import type { Paired, Say } from './measures';

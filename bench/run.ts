@@ -1,13 +1,11 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
-import type { RunEvent } from '@/core/judging/events';
-import { judge } from '@/core/judging/judge';
+import { judge, outcomeOf, type RunEvent } from '@/core/judging';
 import { LogBuilder } from '@/core/judging/log-builder.fixture';
-import { outcomeOf } from '@/core/judging/state';
-import type { Plan } from '@/core/planning/plan';
-import { GasTrack, soundPlant } from '@/core/plants/gas-plant';
-import { recordFormat, recordVersion, type TestRecord } from '@/core/record/record';
+import type { Plan } from '@/core/planning';
+import { GasTrack, soundPlant } from '@/core/plants';
+import { recordFormat, recordVersion, type TestRecord } from '@/core/record';
 import { demoGauge, eventsFor, fixtureRun, planFor } from '@/core/simulation/examples.fixture';
 import { certificatePdf } from '@/server/certificate-pdf';
 import { appendAgainstInsert } from './append';

@@ -1,6 +1,6 @@
 import { parseArgs } from 'node:util';
 import { judge } from '@/core/judging';
-import { planHash } from '@/core/planning/plan';
+import { planHash } from '@/core/planning';
 import { procedures } from '@/core/procedures';
 import { recordSchema, verdictOver } from '@/core/record';
 import { readRecord } from '@/server/reader';

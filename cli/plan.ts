@@ -1,6 +1,6 @@
 import { parseArgs } from 'node:util';
-import { planText } from '@/core/library/plan-text';
-import { type PlanInput, planTest } from '@/core/planning/plan';
+import { planText } from '@/core/library';
+import { type PlanInput, planTest } from '@/core/planning';
 import { procedureById, procedures } from '@/core/procedures';
 import { readPlanInput } from '@/server/reader';
 import { deliver, fail, readBytes } from './files';

@@ -1,7 +1,6 @@
 import { parseArgs } from 'node:util';
 import { dateText, judge } from '@/core/judging';
-import { exampleInput } from '@/core/planning/example-input';
-import { type PlanInput, planTest } from '@/core/planning/plan';
+import { exampleInput, type PlanInput, planTest } from '@/core/planning';
 import { type Procedure, procedureById, procedures } from '@/core/procedures';
 import { recordFormat, recordVersion, type TestRecord } from '@/core/record';
 import { seedOf, simulateRun, uuidAt } from '@/core/simulation';

@@ -2,8 +2,7 @@ import { execFile } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { procedures } from '@/core/procedures';
-import { isAsked } from '@/core/procedures/procedure';
+import { isAsked, procedures } from '@/core/procedures';
 import { main } from './main';
 
 const program = join(import.meta.dirname, 'vast-stone.mjs');

@@ -1,4 +1,4 @@
-import type { SystemKind } from '@/core/procedures/procedure';
+import type { SystemKind } from '@/core/procedures';
 
 /** The invented firm, its people, sites and gauges. Nobody and nothing here exists. */
 export const firm = { name: 'Lindqvay Pipework & Air', emergencyNumber: '0000 555 (demo emergency desk)' };

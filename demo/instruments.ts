@@ -1,6 +1,6 @@
 import { procedures } from '@/core/procedures';
 import { unitKind, unitLabel } from '@/core/quantities';
-import type { Instrument } from '@/core/sizing/gauge';
+import type { Instrument } from '@/core/sizing';
 
 /** The demo firm's instruments: what the vans carry, and a simulated stand-in for whatever a procedure reads. */
 

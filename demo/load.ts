@@ -1,11 +1,9 @@
 import { sql } from 'drizzle-orm';
-import { dateText } from '@/core/judging/events';
-import { exampleInput } from '@/core/planning/example-input';
-import { type Plan, planTest } from '@/core/planning/plan';
+import { dateText } from '@/core/judging';
+import { exampleInput, type Plan, planTest } from '@/core/planning';
 import { procedureById } from '@/core/procedures';
-import { domesticGasMillibar } from '@/core/procedures/domestic-gas-millibar';
 import { scenarioFor, simulateRun, uuidAt } from '@/core/simulation';
-import type { Gauge, Instrument } from '@/core/sizing/gauge';
+import type { Gauge, Instrument } from '@/core/sizing';
 import { accounts, closeConnections } from '@/db/connection';
 import { user } from '@/db/schema';
 import type { Actor, Role } from '@/server/actor';
@@ -21,6 +19,9 @@ import { addSite, addSystem, listSites } from '@/server/sites';
 import { appendEvents, createRun, createTest, readTest } from '@/server/tests';
 import { type DemoJob, demoPassword, firm, history, otherFirm, otherPeople, people, sites } from './firm';
 import { instruments, standInFor } from './instruments';
+
+/** The procedure of most of its jobs. */
+const domestic = 'domestic-gas-millibar';
 
 const day = 86_400_000;
 const firmId = uuidAt(1, 1);
@@ -78,7 +79,7 @@ async function load(): Promise<void> {
   }
   must(
     await setHouseRule(supervisor, {
-      procedure: domesticGasMillibar.id,
+      procedure: domestic,
       figure: 'settle-seconds',
       value: '90',
       reference: 'Lindqvay house practice 3',
@@ -101,7 +102,7 @@ async function load(): Promise<void> {
       reference: 'Lindqvay house practice 8',
     }),
   );
-  const own = { base: domesticGasMillibar.id, title: 'Harbour flats, domestic gas', reference: 'Quayside letting code 12' };
+  const own = { base: domestic, title: 'Harbour flats, domestic gas', reference: 'Quayside letting code 12' };
   const published = must(await publishOwnProcedure(supervisor, { ...own, figures: [{ figure: 'hold-seconds', value: '240' }] }));
   must(
     await publishOwnProcedure(supervisor, {
@@ -125,7 +126,7 @@ async function load(): Promise<void> {
 
 /** A job's plan, on the firm's simulated stand-ins. */
 function planOf(job: DemoJob, system: PlacedSystem, owned: readonly Instrument[], on: string): Plan {
-  const procedure = procedureById(job.procedure ?? domesticGasMillibar.id);
+  const procedure = procedureById(job.procedure ?? domestic);
   if (procedure === undefined) throw new Error(`demo: no procedure ${job.procedure}`);
   const { example } = procedure;
   const planned = planTest({

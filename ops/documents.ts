@@ -1,5 +1,5 @@
 import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { lists } from '@/core/judging/catalogue';
+import { lists } from '@/core/judging';
 import { procedures } from '@/core/procedures';
 import { recordSchema } from '@/core/record';
 import { simulatedRecord } from '../cli/simulate';

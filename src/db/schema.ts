@@ -16,10 +16,10 @@ import {
   unique,
   uuid,
 } from 'drizzle-orm/pg-core';
-import type { RunEvent } from '@/core/judging/events';
-import type { Section } from '@/core/locating/sections';
-import type { Plan, Variant } from '@/core/planning/plan';
-import type { InstrumentKind } from '@/core/sizing/gauge';
+import type { RunEvent } from '@/core/judging';
+import type { Section } from '@/core/locating';
+import type { Plan, Variant } from '@/core/planning';
+import type { InstrumentKind } from '@/core/sizing';
 
 const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
 const instant = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });

@@ -1,4 +1,4 @@
-import type { Problem } from '@/core/quantities/result';
+import type { Problem } from '@/core/quantities';
 
 /** What a command or query answers: a value, or a problem with the status it has over HTTP. */
 export type Answer<T> =

@@ -2,23 +2,26 @@ import { join } from 'node:path';
 import { max, ticks } from 'd3-array';
 import PDFDocument from 'pdfkit';
 import QRCode from 'qrcode';
-import { inPlanUnit } from '@/core/course/gauge-scale';
-import { instrumentOf, instrumentsOf } from '@/core/course/instruments';
-import type { HoldPhase, MeasurePhase } from '@/core/course/phases';
-import { canonical } from '@/core/exact/canonical';
-import { boundaryStates } from '@/core/judging/boundaries';
-import { sentenceOf } from '@/core/judging/catalogue';
-import { type Judgement, judge, type PhaseJudgement } from '@/core/judging/judge';
-import { said } from '@/core/judging/render';
-import { heldSoFar, itemsOf, pointsOf, spanOf } from '@/core/judging/state';
-import { tracesOf } from '@/core/judging/trace';
+import { type HoldPhase, inPlanUnit, instrumentOf, instrumentsOf, type MeasurePhase } from '@/core/course';
+import { canonical } from '@/core/exact';
+import {
+  boundaryStates,
+  heldSoFar,
+  itemsOf,
+  type Judgement,
+  judge,
+  type PhaseJudgement,
+  pointsOf,
+  said,
+  sentenceOf,
+  spanOf,
+  tracesOf,
+} from '@/core/judging';
 import { roomOfHold, roomOfMeasure, timeText } from '@/core/limits';
-import type { Plan } from '@/core/planning/plan';
+import type { Plan } from '@/core/planning';
 import { unitLabel } from '@/core/quantities';
-import { type Attempt, attemptsOf, type RecordedTest, type TestRecord } from '@/core/record/record';
-import { fingerprint } from '@/core/record/seal';
-import { inSentence, verdictWords } from '@/core/record/words';
-import { noGauge, rigWords } from '@/core/sizing/gauge';
+import { type Attempt, attemptsOf, fingerprint, inSentence, type RecordedTest, type TestRecord, verdictWords } from '@/core/record';
+import { noGauge, rigWords } from '@/core/sizing';
 
 /** Builds the certificate's pages from the record alone, so that the same record always gives the same bytes. */
 

@@ -1,12 +1,9 @@
 import { randomBytes, randomUUID } from 'node:crypto';
 import { desc, eq, sql } from 'drizzle-orm';
 import { array, number, object, string } from 'yup';
-import { canonical } from '@/core/exact/canonical';
-import { sha256 } from '@/core/exact/hash';
-import { catalogueVersion } from '@/core/judging/catalogue';
-import { dateText } from '@/core/judging/events';
-import { recordFormat, recordVersion, type Signature, type TestRecord } from '@/core/record/record';
-import { recordHash, sealMessage } from '@/core/record/seal';
+import { canonical, sha256 } from '@/core/exact';
+import { catalogueVersion, dateText } from '@/core/judging';
+import { recordFormat, recordHash, recordVersion, type Signature, sealMessage, type TestRecord } from '@/core/record';
 import { type Transaction, withFirm, withoutFirm } from '@/db/connection';
 import { certificate, firm, signature } from '@/db/schema';
 import { type Actor, may } from './actor';

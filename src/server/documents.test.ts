@@ -1,10 +1,9 @@
 import { readdirSync, readFileSync } from 'node:fs';
-import { canonical } from '@/core/exact/canonical';
-import { lists } from '@/core/judging/catalogue';
-import { judge } from '@/core/judging/judge';
+import { canonical } from '@/core/exact';
+import { judge, lists } from '@/core/judging';
 import { LogBuilder } from '@/core/judging/log-builder.fixture';
 import { procedures } from '@/core/procedures';
-import { attemptsOf } from '@/core/record/record';
+import { attemptsOf } from '@/core/record';
 import { exampleDay } from '@/core/simulation/examples.fixture';
 import { simulatedRecord } from '../../cli/simulate';
 import { readRecord } from './reader';

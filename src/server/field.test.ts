@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
+import { simulateRun } from '@/core/simulation';
 import { jobFor, planFor } from '@/core/simulation/examples.fixture';
-import { simulateRun } from '@/core/simulation/technician';
 import type { Actor } from './actor';
 import { sealTest } from './certificates';
 import { at } from './clock';

@@ -1,11 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { asc, desc, eq, inArray } from 'drizzle-orm';
 import { boolean, object, string } from 'yup';
-import { dateText } from '@/core/judging/events';
-import { judge } from '@/core/judging/judge';
-import { rigCheckId, rigResult } from '@/core/judging/rig-result';
+import { dateText, judge, rigCheckId, rigResult } from '@/core/judging';
 import { compare, decimal, readDecimal, unitsOf } from '@/core/quantities';
-import { type Instrument, type InstrumentUnit, instrumentKinds, neverCalibrated, type RigCheck } from '@/core/sizing/gauge';
+import { type Instrument, type InstrumentUnit, instrumentKinds, neverCalibrated, type RigCheck } from '@/core/sizing';
 import { type Transaction, withFirm } from '@/db/connection';
 import { calibration, event, instrument, run } from '@/db/schema';
 import { type Actor, may } from './actor';

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import sharp from 'sharp';
 import { examplePlan, planFor } from '@/core/simulation/examples.fixture';
-import type { Gauge } from '@/core/sizing/gauge';
+import type { Gauge } from '@/core/sizing';
 import { signIn } from './auth';
 import { at } from './clock';
 import { addCalibration, addInstrument, listInstruments } from './instruments';
@@ -17,7 +17,7 @@ afterAll(() => bench.close());
 
 test('full fonts: every sign that the catalogues use is in all three faces', async () => {
   const { openSync } = await import('fontkit');
-  const { lists } = await import('@/core/judging/catalogue');
+  const { lists } = await import('@/core/judging');
   const signs = new Set([
     ...`→≤≥≈Δ₂²³°·×−–—“”’…½⌫${JSON.stringify(planFor({}))}${lists
       .flatMap((list) => Object.values(list))

@@ -10,7 +10,7 @@ import {
   verify,
 } from 'node:crypto';
 import { desc, isNull, sql } from 'drizzle-orm';
-import { fingerprint, type Signer } from '@/core/record/seal';
+import { fingerprint, type Signer } from '@/core/record';
 import { type Transaction, withFirm, withoutFirm } from '@/db/connection';
 import { sealKey } from '@/db/schema';
 import { nowDate } from './clock';

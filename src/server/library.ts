@@ -1,8 +1,6 @@
-import { dateText } from '@/core/judging/events';
-import { type ProcedureView, viewOf } from '@/core/library/procedure-view';
-import { wordsOf } from '@/core/library/search';
-import { type Together, togetherWith } from '@/core/library/together';
-import type { HouseRule } from '@/core/planning/plan';
+import { dateText } from '@/core/judging';
+import { type ProcedureView, type Together, togetherWith, viewOf, wordsOf } from '@/core/library';
+import type { HouseRule } from '@/core/planning';
 import { procedureById, procedures } from '@/core/procedures';
 import type { Actor } from './actor';
 import { type Answer, answer, notFound } from './answers';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { procedures } from '@/core/procedures';
+import { scenariosFor } from '@/core/simulation';
 import { eventsFor, exampleEvents, exampleFor, examplePlan, fixtureRun, planFor } from '@/core/simulation/examples.fixture';
-import { scenariosFor } from '@/core/simulation/plants';
 import { readEvent, readPlan, readPlanInput, readRecord } from './reader';
 
 const plan = planFor({ houseRules: [{ procedure: 'domestic-gas-millibar', figure: 'settle-seconds', value: '90', reference: 'x' }] });

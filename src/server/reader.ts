@@ -1,10 +1,8 @@
 import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020.js';
-import type { RunEvent } from '@/core/judging/events';
-import type { Plan, PlanInput } from '@/core/planning/plan';
-import { bad, good, type Result } from '@/core/quantities/result';
-import { eventSchema, planInputSchema, planSchema, recordSchema } from '@/core/record/json-schema';
-import { eventsOnce } from '@/core/record/read';
-import type { TestRecord } from '@/core/record/record';
+import type { RunEvent } from '@/core/judging';
+import type { Plan, PlanInput } from '@/core/planning';
+import { bad, good, type Result } from '@/core/quantities';
+import { eventSchema, eventsOnce, planInputSchema, planSchema, recordSchema, type TestRecord } from '@/core/record';
 
 /** Reads what came from outside against the published schema: the one door for records, plans and events. */
 const ajv = new Ajv2020({ discriminator: true, allErrors: false, strict: false });

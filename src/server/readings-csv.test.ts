@@ -1,7 +1,5 @@
-import type { RunEvent } from '@/core/judging/events';
-import { judge } from '@/core/judging/judge';
-import { csvColumns, readingsCsv } from '@/core/record/csv';
-import { recordFormat, recordVersion, type TestRecord } from '@/core/record/record';
+import { judge, type RunEvent } from '@/core/judging';
+import { csvColumns, readingsCsv, recordFormat, recordVersion, type TestRecord } from '@/core/record';
 import { exampleEvents, examplePlan, fixtureRun } from '@/core/simulation/examples.fixture';
 import { withReadings } from './readings-csv';
 

@@ -1,7 +1,6 @@
 import Papa from 'papaparse';
-import { readQuantities } from '@/core/course/phases';
-import type { Body, Envelope, RunEvent } from '@/core/judging/events';
-import { envelopeOf, type ReadingSource, readingRoles, readingSources } from '@/core/judging/events';
+import { readQuantities } from '@/core/course';
+import { type Body, type Envelope, envelopeOf, type ReadingSource, type RunEvent, readingRoles, readingSources } from '@/core/judging';
 import {
   bad,
   decimal,
@@ -14,8 +13,7 @@ import {
   unitKind,
   unitsOf,
 } from '@/core/quantities';
-import { type CsvColumn, csvColumns, serialOf } from '@/core/record/csv';
-import type { Attempt, TestRecord } from '@/core/record/record';
+import { type Attempt, type CsvColumn, csvColumns, serialOf, type TestRecord } from '@/core/record';
 import { seedOf, uuidAt } from '@/core/simulation';
 
 /** Readings from a CSV as `convert` writes it, back into a record (the other way of `readingsCsv`). */

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { and, asc, desc, eq } from 'drizzle-orm';
 import { array, object, string } from 'yup';
-import { checkHouseRule, checkVariant, type HouseRule, type Variant } from '@/core/planning/plan';
+import { checkHouseRule, checkVariant, type HouseRule, type Variant } from '@/core/planning';
 import { procedureById } from '@/core/procedures';
 import { type Transaction, withFirm } from '@/db/connection';
 import { houseRule, ownProcedure } from '@/db/schema';

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { sql } from 'drizzle-orm';
-import type { RunEvent } from '@/core/judging/events';
+import type { RunEvent } from '@/core/judging';
+import { simulateRun } from '@/core/simulation';
 import { jobFor, planFor } from '@/core/simulation/examples.fixture';
-import { simulateRun } from '@/core/simulation/technician';
 import { withFirm, withoutFirm } from '@/db/connection';
 import type { Actor } from './actor';
 import { correctCertificate, listCertificates, readDraft, sealTest } from './certificates';

@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { and, asc, desc, eq } from 'drizzle-orm';
 import { array, boolean, number, object, string } from 'yup';
-import { firstSections, rowOf, type Section, sectionFaults, sectionsOf } from '@/core/locating/sections';
-import { type SystemKind, systemKinds } from '@/core/procedures/procedure';
-import { parsePipeSchedule, parseVolume } from '@/core/sizing/pipe-volume';
+import { firstSections, rowOf, type Section, sectionFaults, sectionsOf } from '@/core/locating';
+import { type SystemKind, systemKinds } from '@/core/procedures';
+import { parsePipeSchedule, parseVolume } from '@/core/sizing';
 import { withFirm } from '@/db/connection';
 import { site, system, test } from '@/db/schema';
 import { type Actor, may } from './actor';

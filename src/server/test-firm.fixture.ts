@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { Client } from 'pg';
-import type { Plan } from '@/core/planning/plan';
+import type { Plan } from '@/core/planning';
+import { type Job, simulateRun } from '@/core/simulation';
 import { jobFor, planFor } from '@/core/simulation/examples.fixture';
-import { type Job, simulateRun } from '@/core/simulation/technician';
 import { closeConnections } from '@/db/connection';
 import { testDatabase } from '../../ops/test-database';
 import type { Answer } from './answers';

@@ -1,11 +1,9 @@
 import type { TestVerdict } from '@/core/course';
-import { canonical } from '@/core/exact/canonical';
-import { judge } from '@/core/judging/judge';
-import { planHash } from '@/core/planning/plan';
-import { bad, good, type Problem, type Result } from '@/core/quantities/result';
-import { type Attempt, attemptsOf, type TestRecord } from '@/core/record/record';
-import { checkSeal, fingerprint, type SealState, type Signer } from '@/core/record/seal';
-import { verdictOver } from '@/core/record/words';
+import { canonical } from '@/core/exact';
+import { judge } from '@/core/judging';
+import { planHash } from '@/core/planning';
+import { bad, good, type Problem, type Result } from '@/core/quantities';
+import { type Attempt, attemptsOf, checkSeal, fingerprint, type SealState, type Signer, type TestRecord, verdictOver } from '@/core/record';
 import { certificatePdf } from './certificate-pdf';
 import { verifySignature } from './keys';
 import { readRecord } from './reader';

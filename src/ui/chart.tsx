@@ -4,7 +4,7 @@ import { extent } from 'd3-array';
 import { scaleLinear, scaleLog } from 'd3-scale';
 import { area, line } from 'd3-shape';
 import { useId } from 'react';
-import type { Axis, Chart as ChartData } from '@/core/bench/calculation';
+import type { Axis, Chart as ChartData } from '@/core/bench';
 import { useSize } from './use-size';
 
 const left = 58;

@@ -1,4 +1,4 @@
-import type { Problem } from '@/core/quantities/result';
+import type { Problem } from '@/core/quantities';
 
 /** A question with its help, or what is wrong with the answer. */
 export function Field({

@@ -1,4 +1,4 @@
-import type { Problem } from '@/core/quantities/result';
+import type { Problem } from '@/core/quantities';
 
 /** Sends a form to our own server; the problem comes back in words, also when there is no server. */
 export async function post<T>(

@@ -1,7 +1,6 @@
 import { memo } from 'react';
-import type { Parameter } from '@/core/procedures/procedure';
-import { parseQuantity, type Unit, unitLabel, unitsOf } from '@/core/quantities';
-import type { Problem } from '@/core/quantities/result';
+import type { Parameter } from '@/core/procedures';
+import { type Problem, parseQuantity, type Unit, unitLabel, unitsOf } from '@/core/quantities';
 import { input } from './classes';
 import { Field } from './field';
 

@@ -1,5 +1,5 @@
-import type { TestVerdict } from '@/core/course/phases';
-import { verdictWords } from '@/core/record/words';
+import type { TestVerdict } from '@/core/course';
+import { verdictWords } from '@/core/record';
 
 /** The family of block shapes: whole, notched, split, hatched, struck-through outline, rising. The word always stands beside. */
 const shapes: Record<TestVerdict, React.ReactNode> = {

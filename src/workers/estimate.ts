@@ -1,7 +1,6 @@
 import { expose } from 'comlink';
-import type { Point } from '@/core/judging/estimate';
-import { estimateOf, type Warmth } from '@/core/judging/trace';
-import type { Plan } from '@/core/planning/plan';
+import { estimateOf, type Point, type Warmth } from '@/core/judging';
+import type { Plan } from '@/core/planning';
 
 /** The live estimate off the screen's thread: the plan is handed over once, then points as they come. */
 const api = {

@@ -1,6 +1,6 @@
 import { expose, transfer } from 'comlink';
 import Papa from 'papaparse';
-import { type GaugeLog, GaugeLogReader, type LogFault, type LogMapping } from '@/core/record/gauge-log';
+import { type GaugeLog, GaugeLogReader, type LogFault, type LogMapping } from '@/core/record';
 
 /** Rows between two reports of how far a file has been read. */
 const reportEvery = 20_000;

@@ -2,7 +2,7 @@
 
 import { memo, useCallback, useState } from 'react';
 import { type Calculation, type Found, figureIn, firstUnit, type Outcome, unitsFor, type Worked } from '@/core/bench';
-import type { Problem } from '@/core/quantities/result';
+import type { Problem } from '@/core/quantities';
 import { Chart } from '@/ui/chart';
 import { input } from '@/ui/classes';
 import { Notice } from '@/ui/notice';

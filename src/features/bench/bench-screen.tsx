@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { answersIn, type Calculation, calculationById, calculationKey, calculations, queryOf, startOf, work } from '@/core/bench';
-import { type Answers, isAsked } from '@/core/procedures/procedure';
+import { type Answers, isAsked } from '@/core/procedures';
 import { localPerson } from '@/features/field/store';
 import { heading, input, quietButton } from '@/ui/classes';
 import { Question } from '@/ui/question';

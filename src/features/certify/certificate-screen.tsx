@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { TestVerdict } from '@/core/course/phases';
+import type { TestVerdict } from '@/core/course';
 import { newId, now } from '@/features/field/clock';
 import { button, heading, link, quietButton, subheading } from '@/ui/classes';
 import { Notice } from '@/ui/notice';

@@ -1,8 +1,8 @@
 'use client';
 
 import { useState } from 'react';
-import type { TestVerdict } from '@/core/course/phases';
-import { verdictWords } from '@/core/record/words';
+import type { TestVerdict } from '@/core/course';
+import { verdictWords } from '@/core/record';
 import { input } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 

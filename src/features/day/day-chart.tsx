@@ -1,7 +1,7 @@
 'use client';
 
 import { scaleBand, scaleTime } from 'd3-scale';
-import { alarmsOf, type Day, type DayTest } from '@/core/planning/side-by-side';
+import { alarmsOf, type Day, type DayTest } from '@/core/planning';
 import { useSize } from '@/ui/use-size';
 
 const left = 24;

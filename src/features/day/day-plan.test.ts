@@ -1,4 +1,4 @@
-import { sideBySide } from '@/core/planning/side-by-side';
+import { sideBySide } from '@/core/planning';
 import { procedureById, proceduresFor } from '@/core/procedures';
 import { kitOf, systemOf } from '@/features/field/kit.fixture';
 import { dayTests, keepDay, readDay, usualProcedure } from './day-plan';

@@ -1,6 +1,5 @@
-import { plannedTasks } from '@/core/judging/course';
-import { planTest } from '@/core/planning/plan';
-import type { DayTest } from '@/core/planning/side-by-side';
+import { plannedTasks } from '@/core/judging';
+import { type DayTest, planTest } from '@/core/planning';
 import { type Procedure, procedureById, proceduresFor, type Task } from '@/core/procedures';
 import { equip } from '@/features/plan/suited';
 import { usualStart, withDefaults } from '@/features/plan/use-draft';

@@ -1,8 +1,8 @@
 'use client';
 
 import { useMemo, useState } from 'react';
-import { dateText } from '@/core/judging/events';
-import { alarmsOf, sideBySide } from '@/core/planning/side-by-side';
+import { dateText } from '@/core/judging';
+import { alarmsOf, sideBySide } from '@/core/planning';
 import { proceduresFor } from '@/core/procedures';
 import { now, offsetMinutes } from '@/features/field/clock';
 import { useField } from '@/features/field/field';

@@ -3,7 +3,7 @@
 import Dexie, { liveQuery } from 'dexie';
 import dynamic from 'next/dynamic';
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from 'react';
-import type { Section } from '@/core/locating/sections';
+import type { Section } from '@/core/locating';
 import type { Kit } from '@/server/field';
 import { Notice } from '@/ui/notice';
 import { countRefused, countWaiting, flush, type Signal } from './outbox';

@@ -1,4 +1,4 @@
-import { sha256Bytes } from '@/core/exact/hash';
+import { sha256Bytes } from '@/core/exact';
 
 /** SHA-256 of bytes as hex; by the browser where it may (not over plain HTTP), else by our own. */
 export async function hashBytes(data: ArrayBuffer): Promise<string> {

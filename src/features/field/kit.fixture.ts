@@ -1,4 +1,4 @@
-import type { SystemKind } from '@/core/procedures/procedure';
+import type { SystemKind } from '@/core/procedures';
 import { exampleFor } from '@/core/simulation/examples.fixture';
 import type { Kit, KitSystem } from '@/server/field';
 import { person } from './field.fixture';

@@ -1,5 +1,4 @@
-import { compareEvents, type RunEvent } from '@/core/judging/events';
-import { judge } from '@/core/judging/judge';
+import { compareEvents, judge, type RunEvent } from '@/core/judging';
 import { eventsFor, planFor } from '@/core/simulation/examples.fixture';
 import { freshStore, person, serve } from './field.fixture';
 import { eventsOf, fetchRun, startAttempt, startTest, thisMoment, writeEvent } from './log';

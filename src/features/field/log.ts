@@ -1,5 +1,5 @@
-import { type Body, compareEvents, type Envelope, type RunEvent } from '@/core/judging/events';
-import type { Plan } from '@/core/planning/plan';
+import { type Body, compareEvents, type Envelope, type RunEvent } from '@/core/judging';
+import type { Plan } from '@/core/planning';
 import type { RemoteRun } from '@/server/field';
 import { boot, mono, newId, now, offsetMinutes } from './clock';
 import { deviceId, type FieldStore, type LocalPerson, type LocalRun, type LocalTest } from './store';

@@ -1,4 +1,4 @@
-import { firstSections } from '@/core/locating/sections';
+import { firstSections } from '@/core/locating';
 import { eventsFor, planFor } from '@/core/simulation/examples.fixture';
 import { type Call, freshStore, person, serve } from './field.fixture';
 import { kitOf, systemOf } from './kit.fixture';

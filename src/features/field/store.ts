@@ -1,6 +1,6 @@
 import Dexie, { type EntityTable, type Table } from 'dexie';
-import type { RunEvent } from '@/core/judging/events';
-import type { Plan } from '@/core/planning/plan';
+import type { RunEvent } from '@/core/judging';
+import type { Plan } from '@/core/planning';
 import type { Role } from '@/server/actor';
 import type { Kit, Outgoing } from '@/server/field';
 

@@ -1,4 +1,4 @@
-import type { Section } from '@/core/locating/sections';
+import type { Section } from '@/core/locating';
 import type { Kit } from '@/server/field';
 import { now } from './clock';
 import { type FieldStore, fieldStore, rememberPerson } from './store';

@@ -2,8 +2,7 @@
 
 import { liveQuery } from 'dexie';
 import { useEffect, useState } from 'react';
-import type { RunEvent } from '@/core/judging/events';
-import { type Judgement, judge } from '@/core/judging/judge';
+import { type Judgement, judge, type RunEvent } from '@/core/judging';
 import { eventsOf } from './log';
 import type { FieldStore, LocalRun, LocalTest } from './store';
 

@@ -2,8 +2,7 @@
 
 import { liveQuery } from 'dexie';
 import { useEffect, useMemo, useState } from 'react';
-import type { Body, RunEvent } from '@/core/judging/events';
-import { type Judgement, judge } from '@/core/judging/judge';
+import { type Body, type Judgement, judge, type RunEvent } from '@/core/judging';
 import { useField } from './field';
 import { eventsOf, fetchRun, type Moment, thisDevice, writeEvent } from './log';
 import { tellClock } from './outbox';

@@ -1,8 +1,8 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { type UnitKind, unitLabel, unitsOf } from '@/core/quantities/units';
-import { rigWords } from '@/core/sizing/gauge';
+import { type UnitKind, unitLabel, unitsOf } from '@/core/quantities';
+import { rigWords } from '@/core/sizing';
 import type { KeptInstrument } from '@/server/instruments';
 import { heading, subheading } from '@/ui/classes';
 import { Simulated } from '@/ui/notice';

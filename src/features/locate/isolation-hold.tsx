@@ -1,12 +1,11 @@
 'use client';
 
 import { useState } from 'react';
-import type { EventOf } from '@/core/judging/events';
-import { typedFigure } from '@/core/judging/typed-figure';
+import { type EventOf, typedFigure } from '@/core/judging';
 import { timeText } from '@/core/limits';
-import type { Section } from '@/core/locating/sections';
+import type { Section } from '@/core/locating';
 import { unitLabel } from '@/core/quantities';
-import type { Instrument } from '@/core/sizing/gauge';
+import type { Instrument } from '@/core/sizing';
 import type { OpenRun } from '@/features/field/use-run';
 import { useDueAlarm } from '@/features/run/use-due-alarm';
 import { clockTime, countdown, useNow } from '@/features/run/use-now';

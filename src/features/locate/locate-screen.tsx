@@ -1,13 +1,21 @@
 'use client';
 
 import { useMemo, useState } from 'react';
-import { instrumentOf } from '@/core/course/instruments';
+import { instrumentOf } from '@/core/course';
 import { timeText } from '@/core/limits';
-import { nextSearch } from '@/core/locating/isolation-plan';
-import { hiddenLeak, likelihoods, subtree } from '@/core/locating/likelihood';
-import { fallenHold, isolationSeconds, searchLog, simulatedIsolation } from '@/core/locating/search-log';
-import { firstSections, type Section } from '@/core/locating/sections';
-import { seedOf } from '@/core/simulation/simulated-gauge';
+import {
+  fallenHold,
+  firstSections,
+  hiddenLeak,
+  isolationSeconds,
+  likelihoods,
+  nextSearch,
+  type Section,
+  searchLog,
+  simulatedIsolation,
+  subtree,
+} from '@/core/locating';
+import { seedOf } from '@/core/simulation';
 import { useField } from '@/features/field/field';
 import { FieldHeader } from '@/features/field/field-header';
 import type { OpenRun } from '@/features/field/use-run';

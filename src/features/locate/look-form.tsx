@@ -1,8 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { type SearchMethod, searchMethods, usualMethods } from '@/core/locating/likelihood';
-import type { Section } from '@/core/locating/sections';
+import { type SearchMethod, type Section, searchMethods, usualMethods } from '@/core/locating';
 import type { OpenRun } from '@/features/field/use-run';
 import type { KitSystem } from '@/server/field';
 import { input, quietButton, stopButton } from '@/ui/classes';

@@ -1,6 +1,5 @@
 import { useState } from 'react';
-import type { SearchLog } from '@/core/locating/search-log';
-import type { Section } from '@/core/locating/sections';
+import type { SearchLog, Section } from '@/core/locating';
 import { unitLabel } from '@/core/quantities';
 import type { OpenRun } from '@/features/field/use-run';
 import { clockTime } from '@/features/run/use-now';

@@ -1,4 +1,4 @@
-import type { Section } from '@/core/locating/sections';
+import type { Section } from '@/core/locating';
 
 const beside: Readonly<Record<string, string>> = { rig: 'The rig', gauge: 'The gauge' };
 /** What a section, the rig or the gauge is called; a log may name one that was since taken away. */

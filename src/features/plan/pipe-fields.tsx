@@ -1,5 +1,5 @@
-import type { Problem } from '@/core/quantities/result';
-import { parsePipeSchedule, systemVolume } from '@/core/sizing/pipe-volume';
+import type { Problem } from '@/core/quantities';
+import { parsePipeSchedule, systemVolume } from '@/core/sizing';
 import { input } from '@/ui/classes';
 import { Field } from '@/ui/field';
 import type { Draft } from './use-draft';

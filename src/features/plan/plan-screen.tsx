@@ -1,11 +1,11 @@
 'use client';
 
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
-import { dateText } from '@/core/judging/events';
-import { type Plan, type PlanInput, type PlanResult, planTest } from '@/core/planning/plan';
+import { dateText } from '@/core/judging';
+import { type Plan, type PlanInput, type PlanResult, planTest } from '@/core/planning';
 import { type Answers, isAsked, type Procedure, procedureById, proceduresFor } from '@/core/procedures';
-import { inSentence } from '@/core/record/words';
-import { type Gauge, noGauge } from '@/core/sizing/gauge';
+import { inSentence } from '@/core/record';
+import { type Gauge, noGauge } from '@/core/sizing';
 import { now, offsetMinutes } from '@/features/field/clock';
 import { useField } from '@/features/field/field';
 import { FieldHeader } from '@/features/field/field-header';

@@ -1,11 +1,9 @@
 import { useState } from 'react';
-import { unitOfHold } from '@/core/course/instruments';
-import type { HoldPhase, Phase } from '@/core/course/phases';
-import { expectedCourse, waitOf } from '@/core/judging/course';
-import { judge } from '@/core/judging/judge';
+import { type HoldPhase, type Phase, unitOfHold } from '@/core/course';
+import { expectedCourse, judge, waitOf } from '@/core/judging';
 import { holdRule, holdRuleShort, measureRule, permittedBy, roomOfHold, timeText } from '@/core/limits';
-import type { Plan, Planned } from '@/core/planning/plan';
-import type { Procedure } from '@/core/procedures/procedure';
+import type { Plan, Planned } from '@/core/planning';
+import type { Procedure } from '@/core/procedures';
 import { readDecimal, toNumber, unitLabel } from '@/core/quantities';
 import { input } from '@/ui/classes';
 import { Notice } from '@/ui/notice';

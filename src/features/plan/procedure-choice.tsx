@@ -1,6 +1,6 @@
-import type { Variant } from '@/core/planning/plan';
+import type { Variant } from '@/core/planning';
 import type { Procedure } from '@/core/procedures';
-import { inSentence, verdictWords } from '@/core/record/words';
+import { inSentence, verdictWords } from '@/core/record';
 import type { EarlierPlan, KitSystem } from '@/server/field';
 import { input } from '@/ui/classes';
 import { Field } from '@/ui/field';

@@ -1,4 +1,4 @@
-import { planTest } from '@/core/planning/plan';
+import { planTest } from '@/core/planning';
 import { procedures } from '@/core/procedures';
 import { exampleFor } from '@/core/simulation/examples.fixture';
 import { equip } from './suited';

@@ -1,8 +1,8 @@
-import { demandOf } from '@/core/course/instruments';
-import { type PlanInput, planTest } from '@/core/planning/plan';
+import { demandOf } from '@/core/course';
+import { type PlanInput, planTest } from '@/core/planning';
 import type { Procedure, Role } from '@/core/procedures';
 import { isPressureUnit, toSi, unitKind } from '@/core/quantities';
-import { type Gauge, gaugeFindings, type Instrument, type InstrumentUnit } from '@/core/sizing/gauge';
+import { type Gauge, gaugeFindings, type Instrument, type InstrumentUnit } from '@/core/sizing';
 
 /** An instrument of the van for one part of a plan, with why it does not suit. */
 export interface Offered {

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useState } from 'react';
-import type { Plan } from '@/core/planning/plan';
+import type { Plan } from '@/core/planning';
 import type { Answers, Procedure } from '@/core/procedures';
 import type { EarlierPlan, Kit, KitSystem } from '@/server/field';
 

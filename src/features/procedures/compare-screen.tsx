@@ -1,6 +1,5 @@
 import Link from 'next/link';
-import { facts, figurePairs, type Pair, type Shared, shared } from '@/core/library/compare';
-import type { ProcedureView } from '@/core/library/procedure-view';
+import { facts, figurePairs, type Pair, type ProcedureView, type Shared, shared } from '@/core/library';
 import { heading, input, link, quietButton, subheading } from '@/ui/classes';
 import { CourseDrawing } from './course-drawing';
 

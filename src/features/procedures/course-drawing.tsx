@@ -2,7 +2,7 @@
 
 import { scaleLog } from 'd3-scale';
 import { line } from 'd3-shape';
-import type { CourseStep, CourseView } from '@/core/library/procedure-view';
+import type { CourseStep, CourseView } from '@/core/library';
 import { useSize } from '@/ui/use-size';
 import { type LaidStep, layCourse, type PathPoint, pressureScale, pressureWay } from './course-layout';
 

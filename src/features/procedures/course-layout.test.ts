@@ -1,4 +1,4 @@
-import { viewOf } from '@/core/library/procedure-view';
+import { viewOf } from '@/core/library';
 import { procedures } from '@/core/procedures';
 import { layCourse, pressureScale, pressureWay } from './course-layout';
 

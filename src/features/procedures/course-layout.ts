@@ -1,5 +1,5 @@
 import { scaleLinear } from 'd3-scale';
-import type { CourseStep, CourseView } from '@/core/library/procedure-view';
+import type { CourseStep, CourseView } from '@/core/library';
 
 export interface LaidStep {
   readonly step: CourseStep;

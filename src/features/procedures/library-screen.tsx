@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
-import { finds } from '@/core/library/search';
+import { finds } from '@/core/library';
 import type { LibraryEntry } from '@/server/library';
 import { heading, input, link, quietButton, subheading } from '@/ui/classes';
 

@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { FigureView } from '@/core/library/procedure-view';
+import type { FigureView } from '@/core/library';
 import { type Unit, unitLabel } from '@/core/quantities';
 import { quietButton, subheading } from '@/ui/classes';
 import { post } from '@/ui/post';

@@ -1,10 +1,9 @@
 import Link from 'next/link';
 import { Fragment, type ReactNode } from 'react';
-import { type FigureView, figureText, type PhaseView, type ProcedureView } from '@/core/library/procedure-view';
-import type { Together } from '@/core/library/together';
-import type { HouseRule } from '@/core/planning/plan';
+import { type FigureView, figureText, type PhaseView, type ProcedureView, type Together } from '@/core/library';
+import type { HouseRule } from '@/core/planning';
 import { type Unit, unitLabel } from '@/core/quantities';
-import { inSentence } from '@/core/record/words';
+import { inSentence } from '@/core/record';
 import { heading, link, quietButton, subheading } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { OwnProcedures, type OwnVersion } from './own-procedures';

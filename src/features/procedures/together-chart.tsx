@@ -1,6 +1,6 @@
 import Link from 'next/link';
-import type { Together } from '@/core/library/together';
-import { inSentence } from '@/core/record/words';
+import type { Together } from '@/core/library';
+import { inSentence } from '@/core/record';
 import { link, subheading } from '@/ui/classes';
 
 /** Two tests done at once by one person: who is busy when, what waits, and when each alarm sounds. */

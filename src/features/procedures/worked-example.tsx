@@ -1,9 +1,8 @@
 'use client';
 
 import { useCallback, useMemo, useState } from 'react';
-import { type Worked, workedOf } from '@/core/library/procedure-view';
-import { exampleInput } from '@/core/planning/example-input';
-import { type HouseRule, type PlanResult, planTest } from '@/core/planning/plan';
+import { type Worked, workedOf } from '@/core/library';
+import { exampleInput, type HouseRule, type PlanResult, planTest } from '@/core/planning';
 import { isAsked, procedureById } from '@/core/procedures';
 import { unitLabel } from '@/core/quantities';
 import { input, quietButton, subheading } from '@/ui/classes';

@@ -2,11 +2,9 @@
 
 import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
-import type { CheckItem, CheckPhase } from '@/core/course/phases';
-import type { CheckState } from '@/core/judging/events';
-import type { PhaseJudgement } from '@/core/judging/judge';
-import { itemsOf } from '@/core/judging/state';
-import type { Gauge } from '@/core/sizing/gauge';
+import type { CheckItem, CheckPhase } from '@/core/course';
+import { type CheckState, itemsOf, type PhaseJudgement } from '@/core/judging';
+import type { Gauge } from '@/core/sizing';
 import { now } from '@/features/field/clock';
 import { button, input, quietButton } from '@/ui/classes';
 import { countdown, useNow } from './use-now';

@@ -1,6 +1,6 @@
 'use client';
 
-import { type HoldPhase, type Phase, shortestCorrectedS } from '@/core/course/phases';
+import { type HoldPhase, type Phase, shortestCorrectedS } from '@/core/course';
 import type { OpenRun } from '@/features/field/use-run';
 import { quietButton } from '@/ui/classes';
 import { isPumpedBack, type Now, phaseReadings } from './run-model';

@@ -1,7 +1,5 @@
 import { useState } from 'react';
-import { type DisturbanceKind, disturbanceKinds, neverWaived } from '@/core/judging/events';
-import { spanOf } from '@/core/judging/state';
-import { holdsUnderWay } from '@/core/judging/trace';
+import { type DisturbanceKind, disturbanceKinds, holdsUnderWay, neverWaived, spanOf } from '@/core/judging';
 import { thisMoment } from '@/features/field/log';
 import type { OpenRun } from '@/features/field/use-run';
 import { button, input } from '@/ui/classes';

@@ -1,7 +1,7 @@
 'use client';
 
 import { type ReactNode, useState } from 'react';
-import type { Body } from '@/core/judging/events';
+import type { Body } from '@/core/judging';
 import { button, input, quietButton, stopButton } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { SheetDialog } from '@/ui/sheet-dialog';

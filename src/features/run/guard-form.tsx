@@ -1,10 +1,9 @@
 'use client';
 
 import { useState } from 'react';
-import { readPipeTemperature } from '@/core/judging/pipe-temperature';
-import { typedFigure } from '@/core/judging/typed-figure';
+import { readPipeTemperature, typedFigure } from '@/core/judging';
 import { fromSi, toNumber, toSi, toText, unitLabel } from '@/core/quantities';
-import type { Gauge } from '@/core/sizing/gauge';
+import type { Gauge } from '@/core/sizing';
 import { button } from '@/ui/classes';
 import { FigureInput } from '@/ui/figure-input';
 

@@ -1,9 +1,9 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
-import { typedFigure } from '@/core/judging/typed-figure';
+import { typedFigure } from '@/core/judging';
 import { unitLabel } from '@/core/quantities';
-import type { Instrument } from '@/core/sizing/gauge';
+import type { Instrument } from '@/core/sizing';
 import { button, quietButton } from '@/ui/classes';
 
 /** So soon after the question no press can be its answer, ms. */

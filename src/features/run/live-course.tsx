@@ -1,10 +1,9 @@
 'use client';
 
 import { useMemo } from 'react';
-import { unitOfHold } from '@/core/course/instruments';
-import { heldSoFar } from '@/core/judging/state';
-import { warmthOf } from '@/core/judging/trace';
-import type { PlantTrack } from '@/core/plants/plant';
+import { unitOfHold } from '@/core/course';
+import { heldSoFar, warmthOf } from '@/core/judging';
+import type { PlantTrack } from '@/core/plants';
 import { unitLabel } from '@/core/quantities';
 import type { OpenRun } from '@/features/field/use-run';
 import { useSize } from '@/ui/use-size';

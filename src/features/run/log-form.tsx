@@ -2,11 +2,9 @@
 
 import { proxy, wrap } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import { instrumentOf } from '@/core/course/instruments';
-import type { HoldPhase } from '@/core/course/phases';
+import { type HoldPhase, instrumentOf } from '@/core/course';
 import { type Decimal, type PressureUnit, unitLabel } from '@/core/quantities';
-import type { GaugeLog, LogMapping } from '@/core/record/gauge-log';
-import { firstWindow, type LogWindow, logEvents, logFault, rowText } from '@/core/record/log-window';
+import { firstWindow, type GaugeLog, type LogMapping, type LogWindow, logEvents, logFault, rowText } from '@/core/record';
 import { holdNow, mayStartNow } from '@/core/running';
 import { newId, offsetMinutes } from '@/features/field/clock';
 import { button, input, quietButton } from '@/ui/classes';

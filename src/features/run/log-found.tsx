@@ -1,8 +1,7 @@
 import { useEffect, useMemo, useRef } from 'react';
-import type { HoldPhase } from '@/core/course/phases';
+import type { HoldPhase } from '@/core/course';
 import { timeText } from '@/core/limits';
-import type { GaugeLog } from '@/core/record/gauge-log';
-import { endFor, type LogWindow, rowsKeptOf } from '@/core/record/log-window';
+import { endFor, type GaugeLog, type LogWindow, rowsKeptOf } from '@/core/record';
 import { quietButton } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { LogPreview } from './log-preview';

@@ -1,5 +1,5 @@
 import { isPressureUnit, type PressureUnit } from '@/core/quantities';
-import { type LogMapping, readTime, type TimeOrder } from '@/core/record/gauge-log';
+import { type LogMapping, readTime, type TimeOrder } from '@/core/record';
 import type { Peek } from '@/workers/gauge-log';
 
 const spoken: Readonly<Record<string, PressureUnit>> = {

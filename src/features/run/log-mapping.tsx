@@ -1,5 +1,5 @@
 import { type PressureUnit, pressureUnits, unitLabel } from '@/core/quantities';
-import { type LogMapping, type TimeOrder, timeOrders } from '@/core/record/gauge-log';
+import { type LogMapping, type TimeOrder, timeOrders } from '@/core/record';
 import { input } from '@/ui/classes';
 import type { Peek } from '@/workers/gauge-log';
 

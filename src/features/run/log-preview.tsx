@@ -2,9 +2,8 @@ import { extent } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
 import { useMemo } from 'react';
-import type { Point } from '@/core/judging/estimate';
-import type { GaugeLog } from '@/core/record/gauge-log';
-import type { LogWindow } from '@/core/record/log-window';
+import type { Point } from '@/core/judging';
+import type { GaugeLog, LogWindow } from '@/core/record';
 import { thinned } from './pictures/thinned';
 
 const [width, height] = [560, 120];

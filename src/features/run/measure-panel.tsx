@@ -1,7 +1,7 @@
 'use client';
 
-import type { MeasurePhase } from '@/core/course/phases';
-import type { RunEvent } from '@/core/judging/events';
+import type { MeasurePhase } from '@/core/course';
+import type { RunEvent } from '@/core/judging';
 import { unitLabel } from '@/core/quantities';
 import { type Ask, phaseReadings } from './run-model';
 

@@ -1,12 +1,17 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import { instrumentOf } from '@/core/course/instruments';
-import { fieldsAt, type Phase } from '@/core/course/phases';
-import { isSaidAtOnce, sentenceOf } from '@/core/judging/catalogue';
-import type { EventOf, ReadingRole } from '@/core/judging/events';
-import { guardText } from '@/core/judging/guard-text';
-import { heldSoFar, isSpoilt, type PhaseJudgement } from '@/core/judging/state';
+import { fieldsAt, instrumentOf, type Phase } from '@/core/course';
+import {
+  type EventOf,
+  guardText,
+  heldSoFar,
+  isSaidAtOnce,
+  isSpoilt,
+  type PhaseJudgement,
+  type ReadingRole,
+  sentenceOf,
+} from '@/core/judging';
 import { absolute, decimal, subtract, toText, unitLabel } from '@/core/quantities';
 import { mayStartNow } from '@/core/running';
 import { SignalLine, useField } from '@/features/field/field';

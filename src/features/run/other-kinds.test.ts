@@ -1,6 +1,5 @@
-import { judge } from '@/core/judging/judge';
+import { isSpoilt, judge } from '@/core/judging';
 import { LogBuilder } from '@/core/judging/log-builder.fixture';
-import { isSpoilt } from '@/core/judging/state';
 import { procedures } from '@/core/procedures';
 import { unitKind } from '@/core/quantities';
 import { eventsFor, examplePlan } from '@/core/simulation/examples.fixture';

@@ -1,7 +1,7 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import { duesOf } from '@/core/judging/due';
+import { duesOf } from '@/core/judging';
 import { useField } from '@/features/field/field';
 import { useOpenRuns } from '@/features/field/use-open-runs';
 import { isHolding, useRunning } from '@/features/shell/running-strip';

@@ -1,6 +1,5 @@
-import { judge } from '@/core/judging/judge';
+import { heldSoFar, judge } from '@/core/judging';
 import { LogBuilder } from '@/core/judging/log-builder.fixture';
-import { heldSoFar } from '@/core/judging/state';
 import { examplePlan, planFor } from '@/core/simulation/examples.fixture';
 import { plantMoves } from './plant-moves';
 import { presentOf } from './run-model';

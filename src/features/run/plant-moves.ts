@@ -1,11 +1,7 @@
-import { aimOf, onGauge } from '@/core/course/gauge-scale';
-import { instrumentOf, quantityRead, unitOfHold } from '@/core/course/instruments';
-import { type MeasurePhase, middleOf, type Phase } from '@/core/course/phases';
-import type { EventOf, RunEvent } from '@/core/judging/events';
-import type { PhaseJudgement } from '@/core/judging/judge';
-import { heldSoFar } from '@/core/judging/state';
+import { aimOf, instrumentOf, type MeasurePhase, middleOf, onGauge, type Phase, quantityRead, unitOfHold } from '@/core/course';
+import { type EventOf, heldSoFar, type PhaseJudgement, type RunEvent } from '@/core/judging';
 import { inBand, makeUpPoints } from '@/core/limits';
-import type { Plan } from '@/core/planning/plan';
+import type { Plan } from '@/core/planning';
 import { decimal, fromSi, toSi, unitLabel } from '@/core/quantities';
 import type { Ask } from './run-model';
 

@@ -1,9 +1,8 @@
 import { useState } from 'react';
-import { instrumentOf, quantityOf } from '@/core/course/instruments';
-import { heldSoFar } from '@/core/judging/state';
-import { typedFigure } from '@/core/judging/typed-figure';
+import { instrumentOf, quantityOf } from '@/core/course';
+import { heldSoFar, typedFigure } from '@/core/judging';
 import { fromSi, toSi, unitLabel } from '@/core/quantities';
-import type { Instrument } from '@/core/sizing/gauge';
+import type { Instrument } from '@/core/sizing';
 import { type Moment, thisMoment } from '@/features/field/log';
 import { button, quietButton } from '@/ui/classes';
 import { FigureInput } from '@/ui/figure-input';
@@ -51,7 +50,7 @@ export function PumpBack({ open, close, phase, round }: Inner) {
     );
   /** The simulated main: both figures as its instruments show them, and the pump's stroke between. */
   const pumpSimulated = async () => {
-    const { simulatedGauge } = await import('@/core/simulation/simulated-gauge');
+    const { simulatedGauge } = await import('@/core/simulation');
     const before = simulatedGauge(plan, open.events, open.run.id)?.shownAt(opened.at);
     const start = heldSoFar(open.judgement.phases.find(({ id }) => id === phase))?.start;
     if (before === undefined || start === undefined) return;

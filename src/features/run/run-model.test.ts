@@ -1,10 +1,7 @@
-import type { RunEvent } from '@/core/judging/events';
-import { judge } from '@/core/judging/judge';
+import { estimateOf, heldSoFar, judge, type RunEvent, tracesOf } from '@/core/judging';
 import { LogBuilder } from '@/core/judging/log-builder.fixture';
-import { heldSoFar } from '@/core/judging/state';
-import { estimateOf, tracesOf } from '@/core/judging/trace';
+import { simulatedGauge } from '@/core/simulation';
 import { demoGauge, eventsFor, fixtureRun, planFor } from '@/core/simulation/examples.fixture';
-import { simulatedGauge } from '@/core/simulation/simulated-gauge';
 import { bandAdvice, estimateWords, pendingStamp, plausible, presentOf, sentence, soFarWords } from './run-model';
 import { countdown } from './use-now';
 

@@ -1,11 +1,16 @@
-import { bandOnGauge, inPlanUnit, onGauge } from '@/core/course/gauge-scale';
-import { instrumentOf, quantityOf, unitOfHold } from '@/core/course/instruments';
-import { type HoldPhase, type Phase, thresholdOf } from '@/core/course/phases';
-import type { Estimate, Point } from '@/core/judging/estimate';
-import type { EventOf, RunEvent } from '@/core/judging/events';
-import type { Judgement, PhaseJudgement } from '@/core/judging/judge';
-import { heldSoFar } from '@/core/judging/state';
-import type { Plan } from '@/core/planning/plan';
+import {
+  bandOnGauge,
+  type HoldPhase,
+  inPlanUnit,
+  instrumentOf,
+  onGauge,
+  type Phase,
+  quantityOf,
+  thresholdOf,
+  unitOfHold,
+} from '@/core/course';
+import { type Estimate, type EventOf, heldSoFar, type Judgement, type PhaseJudgement, type Point, type RunEvent } from '@/core/judging';
+import type { Plan } from '@/core/planning';
 import { decimalsOf, unitLabel } from '@/core/quantities';
 import { type Ask, openPhases, present } from '@/core/running';
 

@@ -2,10 +2,8 @@
 
 import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
-import type { Phase } from '@/core/course/phases';
-import { duesOf } from '@/core/judging/due';
-import { heldSoFar, isSpoilt, itemsOf } from '@/core/judging/state';
-import { holdsUnderWay } from '@/core/judging/trace';
+import type { Phase } from '@/core/course';
+import { duesOf, heldSoFar, holdsUnderWay, isSpoilt, itemsOf } from '@/core/judging';
 import { thisDevice } from '@/features/field/log';
 import type { OpenRun } from '@/features/field/use-run';
 import { useShortcuts } from '@/ui/use-shortcuts';

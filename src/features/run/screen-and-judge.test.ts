@@ -1,7 +1,6 @@
 import fc from 'fast-check';
-import { judge } from '@/core/judging/judge';
+import { heldSoFar, judge, outcomeOf } from '@/core/judging';
 import { LogBuilder } from '@/core/judging/log-builder.fixture';
-import { heldSoFar, outcomeOf } from '@/core/judging/state';
 import { inBand } from '@/core/limits';
 import { decimal } from '@/core/quantities';
 import { planFor } from '@/core/simulation/examples.fixture';

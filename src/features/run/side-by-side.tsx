@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
-import { duesOf } from '@/core/judging/due';
+import { duesOf } from '@/core/judging';
 import { useField } from '@/features/field/field';
 import { type UnfinishedRun, useOpenRuns } from '@/features/field/use-open-runs';
 import { useRun } from '@/features/field/use-run';

@@ -1,10 +1,10 @@
 'use client';
 
-import { instrumentsOf } from '@/core/course/instruments';
-import type { RunEvent } from '@/core/judging/events';
-import type { Plan } from '@/core/planning/plan';
+import { instrumentsOf } from '@/core/course';
+import type { RunEvent } from '@/core/judging';
+import type { Plan } from '@/core/planning';
 import { isPressureUnit, unitLabel } from '@/core/quantities';
-import { scenarioFor, scenariosFor } from '@/core/simulation/plants';
+import { scenarioFor, scenariosFor } from '@/core/simulation';
 import { input, quietButton } from '@/ui/classes';
 import { Simulated } from '@/ui/notice';
 import type { Ask } from './run-model';

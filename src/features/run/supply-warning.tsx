@@ -1,5 +1,5 @@
-import type { Judgement } from '@/core/judging/judge';
-import { supplyClash } from '@/core/planning/supplies';
+import type { Judgement } from '@/core/judging';
+import { supplyClash } from '@/core/planning';
 import { procedureById } from '@/core/procedures';
 import type { LocalRun, LocalTest } from '@/features/field/store';
 import { Notice } from '@/ui/notice';

@@ -1,8 +1,8 @@
 'use client';
 
 import { useState } from 'react';
-import type { ReadQuantity } from '@/core/course/phases';
-import type { ReadingRole } from '@/core/judging/events';
+import type { ReadQuantity } from '@/core/course';
+import type { ReadingRole } from '@/core/judging';
 import { unitLabel } from '@/core/quantities';
 import type { OpenRun } from '@/features/field/use-run';
 import { phaseReadings } from './run-model';

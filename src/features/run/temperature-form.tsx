@@ -1,7 +1,6 @@
 import { useState } from 'react';
-import type { ReadQuantity } from '@/core/course/phases';
-import { readPipeTemperature } from '@/core/judging/pipe-temperature';
-import { heldSoFar, spanOf } from '@/core/judging/state';
+import type { ReadQuantity } from '@/core/course';
+import { heldSoFar, readPipeTemperature, spanOf } from '@/core/judging';
 import {
   atmosphereFromBarometer,
   type Problem,

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useRef } from 'react';
-import type { Body } from '@/core/judging/events';
+import type { Body } from '@/core/judging';
 import { mono, now } from '@/features/field/clock';
 
 /** Apart by more than this within a second, the wall clock and the monotonic one did not run together. */

@@ -2,9 +2,8 @@
 
 import { releaseProxy, wrap } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import type { Estimate, Point } from '@/core/judging/estimate';
-import type { Warmth } from '@/core/judging/trace';
-import type { Plan } from '@/core/planning/plan';
+import type { Estimate, Point, Warmth } from '@/core/judging';
+import type { Plan } from '@/core/planning';
 import type { EstimateWorker } from '@/workers/estimate';
 import { thinned } from './pictures/thinned';
 

@@ -1,12 +1,18 @@
 'use client';
 
 import { useCallback, useRef, useState } from 'react';
-import { onCircuit } from '@/core/course/gauge-scale';
-import type { CheckItem } from '@/core/course/phases';
-import type { CheckState, EventOf, ReadingSource, RunEvent } from '@/core/judging/events';
-import { sampled, sampleStepMs } from '@/core/judging/sampling';
-import { heldSoFar, outcomeOf } from '@/core/judging/state';
-import type { PlantTrack } from '@/core/plants/plant';
+import { type CheckItem, onCircuit } from '@/core/course';
+import {
+  type CheckState,
+  type EventOf,
+  heldSoFar,
+  outcomeOf,
+  type ReadingSource,
+  type RunEvent,
+  sampled,
+  sampleStepMs,
+} from '@/core/judging';
+import type { PlantTrack } from '@/core/plants';
 import { decimal, isPressureUnit } from '@/core/quantities';
 import { now } from '@/features/field/clock';
 import { type Moment, thisMoment } from '@/features/field/log';

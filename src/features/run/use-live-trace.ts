@@ -1,15 +1,20 @@
 'use client';
 
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { inPlanUnit } from '@/core/course/gauge-scale';
-import type { HoldPhase } from '@/core/course/phases';
-import type { Point } from '@/core/judging/estimate';
-import type { RunEvent } from '@/core/judging/events';
-import type { Judgement, PhaseJudgement } from '@/core/judging/judge';
-import { heldSoFar, outcomeOf } from '@/core/judging/state';
-import { holdsUnderWay, type Traced, tracesOf } from '@/core/judging/trace';
-import type { Plan } from '@/core/planning/plan';
-import type { PlantTrack } from '@/core/plants/plant';
+import { type HoldPhase, inPlanUnit } from '@/core/course';
+import {
+  heldSoFar,
+  holdsUnderWay,
+  type Judgement,
+  outcomeOf,
+  type PhaseJudgement,
+  type Point,
+  type RunEvent,
+  type Traced,
+  tracesOf,
+} from '@/core/judging';
+import type { Plan } from '@/core/planning';
+import type { PlantTrack } from '@/core/plants';
 import { now } from '@/features/field/clock';
 
 /** Ten readings a second, and no more of them than an hour has; a longer hold is read less often. */

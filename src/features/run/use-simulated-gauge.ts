@@ -1,12 +1,12 @@
 'use client';
 
 import { useEffect, useMemo, useState } from 'react';
-import { instrumentsOf } from '@/core/course/instruments';
-import type { RunEvent } from '@/core/judging/events';
-import type { Plan } from '@/core/planning/plan';
-import type { PlantTrack } from '@/core/plants/plant';
+import { instrumentsOf } from '@/core/course';
+import type { RunEvent } from '@/core/judging';
+import type { Plan } from '@/core/planning';
+import type { PlantTrack } from '@/core/plants';
 
-type Simulation = typeof import('@/core/simulation/simulated-gauge');
+type Simulation = typeof import('@/core/simulation');
 /** Kept once it is here, so that a screen opened again has its gauge at once. */
 let simulation: Simulation | undefined;
 
@@ -17,7 +17,7 @@ export function useSimulatedGauge(plan: Plan, events: readonly RunEvent[], run: 
   useEffect(() => {
     if (!wanted || ready !== undefined) return;
     let gone = false;
-    import('@/core/simulation/simulated-gauge').then((found) => {
+    import('@/core/simulation').then((found) => {
       simulation = found;
       if (!gone) setReady(found);
     });

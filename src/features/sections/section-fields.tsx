@@ -1,5 +1,4 @@
-import { subtree } from '@/core/locating/likelihood';
-import type { SectionFault, SectionRow } from '@/core/locating/sections';
+import { type SectionFault, type SectionRow, subtree } from '@/core/locating';
 import { input } from '@/ui/classes';
 
 const numbers = [

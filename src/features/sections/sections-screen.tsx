@@ -1,8 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { likelihoods } from '@/core/locating/likelihood';
-import { firstSections, rowOf, type SectionFault, type SectionRow, sectionFaults, sectionsOf, without } from '@/core/locating/sections';
+import { firstSections, likelihoods, rowOf, type SectionFault, type SectionRow, sectionFaults, sectionsOf, without } from '@/core/locating';
 import { newId } from '@/features/field/clock';
 import { useField } from '@/features/field/field';
 import { FieldHeader } from '@/features/field/field-header';

@@ -1,7 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { systemKinds, systemKindWords } from '@/core/procedures/procedure';
+import { systemKinds, systemKindWords } from '@/core/procedures';
 import { subheading } from '@/ui/classes';
 import { SimpleForm } from '@/ui/simple-form';
 

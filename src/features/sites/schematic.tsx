@@ -1,5 +1,5 @@
 import { hierarchy, tree } from 'd3-hierarchy';
-import type { Section } from '@/core/locating/sections';
+import type { Section } from '@/core/locating';
 
 interface Node {
   readonly section: Section;

@@ -1,8 +1,8 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { dateText } from '@/core/judging/events';
-import { sideBySide } from '@/core/planning/side-by-side';
+import { dateText } from '@/core/judging';
+import { sideBySide } from '@/core/planning';
 import { DayChart } from '@/features/day/day-chart';
 import { type DayPlan, dayTests, readDay } from '@/features/day/day-plan';
 import { now, offsetMinutes } from '@/features/field/clock';

@@ -1,5 +1,5 @@
 import Link from 'next/link';
-import { guardLooks } from '@/core/judging/guard';
+import { guardLooks } from '@/core/judging';
 import type { KeptInstrument } from '@/server/instruments';
 import type { Site, System } from '@/server/sites';
 import type { LoadedTest } from '@/server/tests';

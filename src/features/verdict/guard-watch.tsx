@@ -1,8 +1,7 @@
 'use client';
 
 import { useMemo } from 'react';
-import { guardLooks } from '@/core/judging/guard';
-import { guardText } from '@/core/judging/guard-text';
+import { guardLooks, guardText } from '@/core/judging';
 import type { OpenRun } from '@/features/field/use-run';
 import { GuardForm } from '@/features/run/guard-form';
 import { subheading } from '@/ui/classes';

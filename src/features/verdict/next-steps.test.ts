@@ -1,4 +1,4 @@
-import { judge } from '@/core/judging/judge';
+import { judge } from '@/core/judging';
 import { LogBuilder } from '@/core/judging/log-builder.fixture';
 import { exampleEvents, examplePlan, planFor } from '@/core/simulation/examples.fixture';
 import type { OpenRun } from '@/features/field/use-run';

@@ -1,9 +1,8 @@
 'use client';
 
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { canonical } from '@/core/exact/canonical';
-import { sha256 } from '@/core/exact/hash';
-import { judge } from '@/core/judging/judge';
+import { canonical, sha256 } from '@/core/exact';
+import { judge } from '@/core/judging';
 import { SignForm } from '@/features/certify/sign-form';
 import { newId, now } from '@/features/field/clock';
 import { useField } from '@/features/field/field';

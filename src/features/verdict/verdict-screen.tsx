@@ -1,11 +1,9 @@
 'use client';
 
 import { useMemo } from 'react';
-import { boundaryStates } from '@/core/judging/boundaries';
-import { type Said, said } from '@/core/judging/render';
-import { tracesOf } from '@/core/judging/trace';
-import { verdictWords } from '@/core/record/words';
-import { simulatedGauge } from '@/core/simulation/simulated-gauge';
+import { boundaryStates, type Said, said, tracesOf } from '@/core/judging';
+import { verdictWords } from '@/core/record';
+import { simulatedGauge } from '@/core/simulation';
 import { SignalLine } from '@/features/field/field';
 import type { OpenRun } from '@/features/field/use-run';
 import { CoursePicture } from '@/features/run/pictures/course-picture';

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
-import type { TestVerdict } from '@/core/course/phases';
+import type { TestVerdict } from '@/core/course';
 import { listCertificates } from '@/server/certificates';
 import { pageActor } from '@/server/page';
 import { heading } from '@/ui/classes';

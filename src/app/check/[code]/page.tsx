@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
-import type { TestVerdict } from '@/core/course/phases';
-import { verdictWords } from '@/core/record/words';
+import type { TestVerdict } from '@/core/course';
+import { verdictWords } from '@/core/record';
 import { CheckFile } from '@/features/certify/check-file';
 import { checkByCode } from '@/server/certificates';
 import { Notice, Simulated } from '@/ui/notice';

@@ -1,7 +1,6 @@
 import { scaleLinear } from 'd3-scale';
-import { instrumentOf } from '@/core/course/instruments';
-import type { MeasurePhase } from '@/core/course/phases';
-import { pointsOf } from '@/core/judging/state';
+import { instrumentOf, type MeasurePhase } from '@/core/course';
+import { pointsOf } from '@/core/judging';
 import { fromSi, toSi, unitLabel } from '@/core/quantities';
 import { stateOf } from './scene';
 import type { SceneProps } from './scenery';

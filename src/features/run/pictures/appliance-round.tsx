@@ -1,5 +1,5 @@
-import type { CheckPhase } from '@/core/course/phases';
-import { itemsOf } from '@/core/judging/state';
+import type { CheckPhase } from '@/core/course';
+import { itemsOf } from '@/core/judging';
 import { stateOf } from './scene';
 import type { SceneProps } from './scenery';
 

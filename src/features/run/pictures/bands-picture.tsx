@@ -1,7 +1,6 @@
 import { scaleLinear } from 'd3-scale';
-import { inPlanUnit } from '@/core/course/gauge-scale';
-import type { MeasurePhase } from '@/core/course/phases';
-import { pointsOf } from '@/core/judging/state';
+import { inPlanUnit, type MeasurePhase } from '@/core/course';
+import { pointsOf } from '@/core/judging';
 import { type Unit, unitLabel } from '@/core/quantities';
 import { stateOf } from './scene';
 import type { SceneProps } from './scenery';

@@ -1,4 +1,4 @@
-import type { Phase } from '@/core/course/phases';
+import type { Phase } from '@/core/course';
 
 export interface Block {
   readonly phase: Phase;

@@ -1,14 +1,8 @@
 import { extent, max } from 'd3-array';
 import { useId, useMemo } from 'react';
-import { unitOfHold } from '@/core/course/instruments';
-import type { HoldPhase, Phase } from '@/core/course/phases';
-import { expectedCourse } from '@/core/judging/course';
-import type { Estimate, Point } from '@/core/judging/estimate';
-import type { RunEvent } from '@/core/judging/events';
-import type { Judgement } from '@/core/judging/judge';
-import { heldSoFar } from '@/core/judging/state';
-import type { Traced } from '@/core/judging/trace';
-import type { Plan } from '@/core/planning/plan';
+import { type HoldPhase, type Phase, unitOfHold } from '@/core/course';
+import { type Estimate, expectedCourse, heldSoFar, type Judgement, type Point, type RunEvent, type Traced } from '@/core/judging';
+import type { Plan } from '@/core/planning';
 import { isPressureUnit, type Unit, unitLabel } from '@/core/quantities';
 import { Axis } from './axis';
 import { BlockShape, layOut } from './blocks';

@@ -1,4 +1,4 @@
-import type { HoldPhase } from '@/core/course/phases';
+import type { HoldPhase } from '@/core/course';
 import { startOf } from './scene';
 import type { SceneProps } from './scenery';
 

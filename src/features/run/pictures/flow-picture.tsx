@@ -1,8 +1,7 @@
 import { scaleLog } from 'd3-scale';
-import { instrumentOf } from '@/core/course/instruments';
-import type { MeasurePhase } from '@/core/course/phases';
-import { pointsOf } from '@/core/judging/state';
-import { fitDuct, flowAt, impliedExponent, usualExponent } from '@/core/physics/duct-flow';
+import { instrumentOf, type MeasurePhase } from '@/core/course';
+import { pointsOf } from '@/core/judging';
+import { fitDuct, flowAt, impliedExponent, usualExponent } from '@/core/physics';
 import { fromSi, toSi, unitLabel } from '@/core/quantities';
 import { stateOf } from './scene';
 import type { SceneProps } from './scenery';

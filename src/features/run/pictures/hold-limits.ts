@@ -1,4 +1,4 @@
-import type { HoldPhase } from '@/core/course/phases';
+import type { HoldPhase } from '@/core/course';
 import { type LimitLine as RoomLine, roomOfHold } from '@/core/limits';
 import type { Unit } from '@/core/quantities';
 

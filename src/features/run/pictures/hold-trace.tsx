@@ -1,6 +1,6 @@
 import { area, line } from 'd3-shape';
-import type { HoldPhase } from '@/core/course/phases';
-import type { Estimate, Point } from '@/core/judging/estimate';
+import type { HoldPhase } from '@/core/course';
+import type { Estimate, Point } from '@/core/judging';
 import type { Unit } from '@/core/quantities';
 import { limitLines } from './hold-limits';
 import { drawn } from './thinned';

@@ -1,6 +1,5 @@
-import { inPlanUnit } from '@/core/course/gauge-scale';
-import { type HoldPhase, thresholdOf } from '@/core/course/phases';
-import { heldSoFar } from '@/core/judging/state';
+import { type HoldPhase, inPlanUnit, thresholdOf } from '@/core/course';
+import { heldSoFar } from '@/core/judging';
 import { startOf } from './scene';
 import type { SceneProps } from './scenery';
 

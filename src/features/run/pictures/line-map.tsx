@@ -1,6 +1,5 @@
-import { itemsOf } from '@/core/judging/state';
-import { lineGroups, parseTrials } from '@/core/sizing/line-groups';
-import { type Opening, parseOpenings, plugsFor } from '@/core/sizing/plugs';
+import { itemsOf } from '@/core/judging';
+import { lineGroups, type Opening, parseOpenings, parseTrials, plugsFor } from '@/core/sizing';
 import { stateOf } from './scene';
 import type { SceneProps } from './scenery';
 

@@ -1,5 +1,5 @@
-import type { CheckPhase } from '@/core/course/phases';
-import type { ItemState } from '@/core/judging/judge';
+import type { CheckPhase } from '@/core/course';
+import type { ItemState } from '@/core/judging';
 import type { Box } from './scene';
 
 /** The manifold and its loops: each is filled and purged by itself, and drawn full once that is done. */

@@ -1,9 +1,7 @@
-import { instrumentOf } from '@/core/course/instruments';
-import type { MeasurePhase } from '@/core/course/phases';
-import type { EventOf } from '@/core/judging/events';
-import { heldSoFar, pointsOf } from '@/core/judging/state';
+import { instrumentOf, type MeasurePhase } from '@/core/course';
+import { type EventOf, heldSoFar, pointsOf } from '@/core/judging';
 import { makeUpPoints } from '@/core/limits';
-import { mainAllowance, meanPressure } from '@/core/physics/main-allowance';
+import { mainAllowance, meanPressure } from '@/core/physics';
 import { fromSi, toSi, unitLabel } from '@/core/quantities';
 import { phaseReadings } from '../run-model';
 import { stateOf } from './scene';

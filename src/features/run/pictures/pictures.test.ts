@@ -1,11 +1,8 @@
 import fc from 'fast-check';
 import { createElement } from 'react';
 import { renderToStaticMarkup } from 'react-dom/server';
-import type { Point } from '@/core/judging/estimate';
-import type { RunEvent } from '@/core/judging/events';
-import { judge } from '@/core/judging/judge';
-import { tracesOf } from '@/core/judging/trace';
-import type { Plan } from '@/core/planning/plan';
+import { judge, type Point, type RunEvent, tracesOf } from '@/core/judging';
+import type { Plan } from '@/core/planning';
 import { procedures } from '@/core/procedures';
 import { eventsFor, examplePlan } from '@/core/simulation/examples.fixture';
 import { holdOf } from '@/core/simulation/of-plan.fixture';

@@ -1,10 +1,7 @@
-import { inPlanUnit } from '@/core/course/gauge-scale';
-import { quantityRead, unitOfHold } from '@/core/course/instruments';
-import type { HoldPhase, Phase } from '@/core/course/phases';
-import type { Judgement, PhaseJudgement } from '@/core/judging/judge';
-import { heldSoFar } from '@/core/judging/state';
+import { type HoldPhase, inPlanUnit, type Phase, quantityRead, unitOfHold } from '@/core/course';
+import { heldSoFar, type Judgement, type PhaseJudgement } from '@/core/judging';
 import type { LimitKind } from '@/core/limits';
-import type { Plan } from '@/core/planning/plan';
+import type { Plan } from '@/core/planning';
 import { fromSi, isPressureUnit, toSi, type Unit } from '@/core/quantities';
 
 /** Where a picture is drawn, px. */

@@ -1,9 +1,6 @@
-import type { Phase } from '@/core/course/phases';
-import type { RunEvent } from '@/core/judging/events';
-import type { Judgement } from '@/core/judging/judge';
-import { itemsOf, outcomeOf } from '@/core/judging/state';
-import type { Traced } from '@/core/judging/trace';
-import type { Plan } from '@/core/planning/plan';
+import type { Phase } from '@/core/course';
+import { itemsOf, type Judgement, outcomeOf, type RunEvent, type Traced } from '@/core/judging';
+import type { Plan } from '@/core/planning';
 import { AirPicture } from './air-picture';
 import { ApplianceRound } from './appliance-round';
 import { BandsPicture } from './bands-picture';

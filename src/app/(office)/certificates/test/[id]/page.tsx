@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import type { TestVerdict } from '@/core/course/phases';
+import type { TestVerdict } from '@/core/course';
 import { CertificateScreen } from '@/features/certify/certificate-screen';
 import { may } from '@/server/actor';
 import { judgementHash, readCertificate, readDraft } from '@/server/certificates';

@@ -1,4 +1,4 @@
-import { readingsCsv } from '@/core/record/csv';
+import { readingsCsv } from '@/core/record';
 import { readCertificate } from '@/server/certificates';
 import { asActor, download, respond } from '@/server/http';
 
