@@ -216,12 +216,6 @@ export function compareEvents(a: Envelope, b: Envelope): number {
   return (a.device < b.device ? -1 : a.device > b.device ? 1 : 0) || a.seq - b.seq || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
 }
 
-/** The log in its order. */
-export function inLogOrder(events: readonly RunEvent[]): readonly RunEvent[] {
-  for (let index = 1; index < events.length; index += 1) {
-    const [before, after] = [events[index - 1], events[index]];
-    if (before.position !== undefined && after.position !== undefined && before.position < after.position) continue;
-    if (compareEvents(before, after) > 0) return [...events].sort(compareEvents);
-  }
-  return events;
-}
+/** Whether one of two may stand before the other in the log. */
+export const isInOrder = (before: Envelope, after: Envelope): boolean =>
+  (before.position !== undefined && after.position !== undefined && before.position < after.position) || compareEvents(before, after) <= 0;

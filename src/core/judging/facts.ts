@@ -29,8 +29,8 @@ export interface Read {
   readonly declined: Set<'temperature' | 'barometer'>;
 }
 
-export const nothingRead = (scale: number): Read => ({
-  readings: new Readings(scale),
+export const nothingRead = (scale: number, most: number): Read => ({
+  readings: new Readings(scale, most),
   traces: [],
   conditions: [],
   volumes: [],
@@ -130,7 +130,7 @@ export function holdFacts(around: Around, open: OpenAs<'ended'>): HoldFacts {
             seconds: (letByFacts.end.at - letByFacts.start.at) / 1000,
           },
     pumped: pumpedIn(read),
-    pumpedUnmeasured: () => unmeasuredRise(read, samples, traces, step),
+    pumpedUnmeasured: () => unmeasuredRise(read, samples, traces, step, () => stood(to)),
     risesFurther: phase.afterRise !== undefined,
   };
 }
@@ -142,7 +142,13 @@ const pumpedIn = (read: Read): HoldFacts['pumped'] =>
   counted(read).map(({ value, unit }) => ({ value: decimal(value), unit: unit as InstrumentUnit }));
 
 /** Whether the pressure rose between two readings and no water was written down between them. */
-function unmeasuredRise(read: Read, samples: Samples, traces: readonly EventOf<'trace'>[], step: Decimal): boolean {
+function unmeasuredRise(
+  read: Read,
+  samples: Samples,
+  traces: readonly EventOf<'trace'>[],
+  step: Decimal,
+  throughout: () => Stood,
+): boolean {
   const volumes = counted(read).map(({ observedAt }) => observedAt);
   const two = add(step, step);
   let from = 0;
@@ -150,7 +156,8 @@ function unmeasuredRise(read: Read, samples: Samples, traces: readonly EventOf<'
   for (let index = 1; index < at.length; index += 1) {
     if (traces.length === 0 && steps[index] <= steps[index - 1]) continue;
     const pair = { at: [at[index - 1], at[index]], steps: [steps[index - 1], steps[index]], scale };
-    const { rise } = stoodBetween(at[index - 1], at[index], pair, traces);
+    // Where nothing was read between start and end, how it stood is known already.
+    const { rise } = at.length === 2 ? throughout() : stoodBetween(at[index - 1], at[index], pair, traces);
     if (compare(rise, two) <= 0) continue;
     // Water is written down after the low reading that it makes up for; one entry does not stand for two rises.
     const next = volumes.findIndex((when, place) => place >= from && when >= at[index - 1]);

@@ -5,7 +5,7 @@ import type { Plan } from '../planning/plan';
 import { absolute, compare, decimal, type ReadQuantity, readDecimal, unitLabel } from '../quantities';
 import { Against } from './against';
 import { type Concluded, conclude, type SoFar, saysSoFar, settle } from './conclude';
-import { type EventOf, needsPen, type RunEvent } from './events';
+import { compareEvents, type EventOf, isInOrder, needsPen, type RunEvent } from './events';
 import { fallOfTheRig, lastFallen, metWhileRaising, within } from './leaks';
 import { valueText } from './readings';
 import { type Kept, Rounds, type RunSoFar, roundFinding } from './rounds';
@@ -19,7 +19,8 @@ type InPhase = Extract<RunEvent, { readonly phase: string; readonly round: numbe
  * that moves nothing. The phases (`Rounds`) keep what they came to, what speaks against a pass is kept apart (`Against`), and a
  * fail that is proved is remembered and nothing clears it (DOMAIN 4.19, 4.24).
  */
-export class Fold implements RunSoFar {
+class Fold implements RunSoFar {
+  readonly length: number;
   heard = 0;
   smelt = false;
   private readonly rounds: Rounds;
@@ -41,18 +42,26 @@ export class Fold implements RunSoFar {
   /** A fail that is proved: set once, cleared by nothing. */
   private fail: (Concluded & { readonly found: readonly Finding[] }) | undefined;
 
-  /** @param log in the order in which its events joined it */
   constructor(
     private readonly plan: Plan,
     private readonly log: readonly RunEvent[],
   ) {
+    this.length = log.length;
     this.rounds = new Rounds(plan, this);
     this.against = new Against(plan, this.rounds);
     this.rounds.advance();
-    for (const event of log) {
+  }
+
+  /** Takes the whole log in; false, and nothing to be asked of it, where its events do not stand in the order in which they joined it. */
+  takesAll(): boolean {
+    let before: RunEvent | undefined;
+    for (const event of this.log) {
+      if (before !== undefined && !isInOrder(before, event)) return false;
+      before = event;
       this.heard += 1;
       this.take(event);
     }
+    return true;
   }
 
   reading(id: string): EventOf<'reading'> | undefined {
@@ -381,6 +390,15 @@ export class Fold implements RunSoFar {
       simulated: this.simulated,
     };
   }
+}
+
+/** A log taken in, in whatever order it is handed in: in its own it is looked at once. */
+export function foldOf(plan: Plan, events: readonly RunEvent[]): Fold {
+  const fold = new Fold(plan, events);
+  if (fold.takesAll()) return fold;
+  const sorted = new Fold(plan, [...events].sort(compareEvents));
+  sorted.takesAll();
+  return sorted;
 }
 
 /** What asks for nothing: kept without a word where its phase does not hear it. */

@@ -1,8 +1,8 @@
 import type { TestVerdict } from '../course/phases';
 import { type Finding, weights } from '../limits';
 import type { Plan } from '../planning/plan';
-import { inLogOrder, type RunEvent } from './events';
-import { Fold } from './fold';
+import type { RunEvent } from './events';
+import { foldOf } from './fold';
 import { type NextStep, nextSteps } from './next-steps';
 import { find } from './sayings';
 import type { PhaseJudgement } from './state';
@@ -41,7 +41,7 @@ export interface Judgement {
  * events are handed in (DOMAIN 4.1, 4.19).
  */
 export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
-  const said = new Fold(plan, inLogOrder(events)).finish();
+  const said = foldOf(plan, events).finish();
   const { settled, found, phases, current, openFrom, spoilt, stopReason, withdrawn, pen, simulated } = said;
   const phase = plan.phases.find(({ id }) => id === current);
   const closing = current === undefined || (phase?.kind === 'check' && phase.closing);

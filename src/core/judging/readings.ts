@@ -15,12 +15,16 @@ export class Readings {
   private steps = new Float64Array(16);
   private count = 0;
 
-  constructor(private readonly scale: number) {}
+  /** @param most no more than so many are ever taken: room for all is made at once, when a few have been */
+  constructor(
+    private readonly scale: number,
+    private readonly most: number,
+  ) {}
 
   push(event: EventOf<'reading'>, steps: number): void {
     if (this.count === this.at.length) {
-      this.at = grown(this.at);
-      this.steps = grown(this.steps);
+      this.at = grown(this.at, this.most);
+      this.steps = grown(this.steps, this.most);
     }
     this.events.push(event);
     this.at[this.count] = event.observedAt;
@@ -80,8 +84,8 @@ export class Readings {
   }
 }
 
-const grown = (column: Float64Array): Float64Array<ArrayBuffer> => {
-  const wider = new Float64Array(column.length * 2);
+const grown = (column: Float64Array, most: number): Float64Array<ArrayBuffer> => {
+  const wider = new Float64Array(Math.max(column.length * 2, most));
   wider.set(column);
   return wider;
 };

@@ -15,7 +15,8 @@ import type { PhaseJudgement } from './state';
 
 /** What the phases ask of the run that they belong to. */
 export interface RunSoFar {
-  /** How many events have been taken in. */
+  /** How many events there are, and how many of them have been taken in. */
+  readonly length: number;
   readonly heard: number;
   readonly ended: boolean;
   readonly smelt: boolean;
@@ -215,7 +216,7 @@ export class Rounds {
         const there = this.beside.get(phase.id);
         this.beside.delete(phase.id);
         const { scale } = decimal(instrumentOf(this.plan, phase.instrument).readability);
-        return there ?? { is: 'unstarted', phase, ...base, openFrom: this.openFrom(), read: nothingRead(scale) };
+        return there ?? { is: 'unstarted', phase, ...base, openFrom: this.openFrom(), read: nothingRead(scale, this.run.length) };
       }
       case 'measure':
         return { is: 'measuring', phase, ...base, openFrom: this.openFrom(), values: new Map() };
