@@ -124,7 +124,7 @@ export class App {
     for (const over of ['requestfinished', 'requestfailed'] as const)
       page.on(over as 'requestfinished', (request) => this.sending.delete(request));
     // What went wrong within the page, its workers too, fails the journey even where nothing shows.
-    page.on('pageerror', (error) => this.errors.push(`${who}: ${error.message}`));
+    page.on('pageerror', (error) => this.errors.push(`${who} at ${page.url()}: ${error.stack || error.message}`));
     page.on('domcontentloaded', () => page.evaluate(moveClock, this.offset).catch(() => undefined));
     if (who !== 'nobody') await signIn(context, who);
     return page;

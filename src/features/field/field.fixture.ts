@@ -25,14 +25,31 @@ export interface Call {
   readonly body: unknown;
 }
 
+interface Answer {
+  readonly status?: number;
+  readonly body?: unknown;
+  /** A page that is not the server's; or the connection breaks in the middle of what it says. */
+  readonly instead?: 'another page' | 'half an answer';
+}
+
+const halfAnAnswer = () =>
+  new ReadableStream({
+    start: (stream) => {
+      stream.enqueue(new TextEncoder().encode('{"receipts":['));
+      stream.error(new TypeError('Failed to fetch'));
+    },
+  });
+
 /** Stands in for the server: every call is kept, and `answer` says what comes back; a thrown error is a lost signal. */
-export function serve(answer: (call: Call) => { readonly status?: number; readonly body?: unknown }): Call[] {
+export function serve(answer: (call: Call) => Answer): Call[] {
   const calls: Call[] = [];
   globalThis.fetch = (async (input: string | URL | Request, options?: RequestInit) => {
     const body = typeof options?.body === 'string' ? JSON.parse(options.body) : options?.body;
     const call = { address: String(input), body };
     calls.push(call);
-    const { status = 200, body: sent = null } = answer(call);
+    const { status = 200, body: sent = null, instead } = answer(call);
+    if (instead !== undefined)
+      return new Response(instead === 'half an answer' ? halfAnAnswer() : '<h1>Sign in to Quay WiFi</h1>', { status });
     return new Response(JSON.stringify(sent), { status });
   }) as typeof fetch;
   return calls;

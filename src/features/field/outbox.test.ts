@@ -2,7 +2,7 @@ import { firstSections } from '@/core/locating';
 import { eventsFor, planFor } from '@/core/simulation/examples.fixture';
 import { type Call, freshStore, person, serve } from './field.fixture';
 import { kitOf, systemOf } from './kit.fixture';
-import { eventsOf, startTest, writeEvent } from './log';
+import { eventsOf, fetchRun, startTest, writeEvent } from './log';
 import { countRefused, countWaiting, flush, refusedItems, tryAgain } from './outbox';
 import { type FieldStore, fieldStore } from './store';
 import { changeSections, takeAlong } from './take-along';
@@ -56,6 +56,27 @@ test('changed sections stand on this device at once, also over a kit that does n
   });
   expect(await takeAlong()).toBeUndefined();
 });
+
+test.each(['half an answer', 'another page'] as const)(
+  '%s is no signal: nothing is lost, nothing thrown, and it goes whole afterwards',
+  async (instead) => {
+    const store = freshStore();
+    const run = await begun(store);
+    serve(() => ({ instead }));
+    expect(await flush(store)).toEqual({ state: 'no signal', count: 6 });
+    expect(await takeAlong()).toBeUndefined();
+    expect(await fetchRun(store, run)).toBe('no signal');
+    serve(taken);
+    expect(await flush(store)).toEqual({ state: 'sent' });
+    serve(() => ({ instead }));
+    expect(await fetchRun(store, run)).toBe('no signal');
+    const picture = new Blob(['jpg']);
+    await writeEvent(store, person, run, { type: 'photo', hash: 'a'.repeat(64), takenAt: 5, text: '' }, undefined, picture);
+    serve((call) => (call.address.includes('/photo') ? { status: 413, instead } : taken(call)));
+    expect(await flush(store)).toMatchObject({ state: 'no signal' });
+    expect(await countRefused(store)).toBe(0);
+  },
+);
 
 test('with no signal everything stays, and goes whole when there is one again', async () => {
   const store = freshStore();

@@ -63,11 +63,11 @@ async function sendItems(store: FieldStore, waiting: readonly Waiting[]): Promis
   const response = await sync(groups.map(({ item }) => item));
   if (response === undefined || response.status >= 500) return 'no signal';
   if (response.status === 401) return 'signed out';
-  const answer = (await response.json()) as {
+  const answer = await answerOf<{
     receipts?: ({ ok: true; quarantined: { id: string; why: string }[] } | { ok: false; message: string })[];
     serverNow?: number;
-  };
-  if (answer.receipts === undefined) return 'no signal';
+  }>(response);
+  if (answer?.receipts === undefined) return 'no signal';
   if (answer.serverNow !== undefined) skewMs = answer.serverNow - now();
   for (const [index, { orders }] of groups.entries()) {
     const receipt = answer.receipts[index];
@@ -104,10 +104,20 @@ async function sendPhoto(store: FieldStore, { order, item }: Waiting): Promise<'
   if (response.status === 401) return 'signed out';
   if (response.ok) await store.outbox.delete(order);
   else {
-    const { problem } = (await response.json()) as { problem: { message: string } };
-    await store.outbox.update(order, { refused: problem.message });
+    const answer = await answerOf<{ problem?: { message: string } }>(response);
+    if (answer?.problem === undefined) return 'no signal';
+    await store.outbox.update(order, { refused: answer.problem.message });
   }
   return undefined;
+}
+
+/** What the server says; undefined where the connection broke before all of it was there, or somebody else answered. */
+async function answerOf<T>(response: Response): Promise<T | undefined> {
+  try {
+    return (await response.json()) as T;
+  } catch {
+    return undefined;
+  }
 }
 
 async function post(address: string, body: BodyInit): Promise<Response | undefined> {
