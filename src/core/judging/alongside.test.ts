@@ -178,3 +178,18 @@ test('ended while both run: neither has a result, and nothing more is heard of t
   const log = begun().at(100).write({ type: 'stopped', reason: 'Rain' }).at(621).read('high', 'end', '200.00');
   expect(judge(plan, log.events).provisional).not.toBe('pass');
 });
+
+test.each([
+  ['nothing moved', '200.00', ['tight', 'tight']],
+  ['the second dipped and was fed again', '199.50', ['tight', 'touched']],
+])('read in turn by the hundred, and %s: each keeps its own figures', (_, dip, expected) => {
+  const log = begun();
+  for (let at = 30; at < 600; at += 1)
+    log
+      .at(at)
+      .read('low', 'between', '100.00')
+      .read('high', 'between', at === 300 ? dip : '200.00');
+  log.at(601).read('low', 'end', '100.00').at(621).read('high', 'end', '200.00');
+  expect(came(log)).toEqual(expected);
+  expect(judge(plan, log.events.toReversed())).toEqual(judge(plan, log.events));
+});

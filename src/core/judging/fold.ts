@@ -31,7 +31,9 @@ class Fold implements RunSoFar {
   private indexed = 0;
   /** Ids of what was taken in: a thing that is there twice happened once. */
   private readonly taken = new Set<string>();
+  /** Rows of the holds that run, the one read last first: two at most are read in turn. */
   private row: Row | undefined;
+  private otherRow: Row | undefined;
   private simulated = false;
   private readonly withdrawnIds: string[] = [];
   private pen: string | undefined;
@@ -136,10 +138,15 @@ class Fold implements RunSoFar {
   }
 
   private inRow(event: EventOf<'reading'>): boolean {
-    const { leading } = this.rounds;
-    if (leading?.is !== 'running') return false;
-    if (this.row?.open !== leading) this.row = new Row(this.plan, leading);
-    if (!this.row.takes(event)) return false;
+    const open = this.rounds.openAt(event.phase);
+    if (open?.is !== 'running') return false;
+    let { row } = this;
+    if (row?.open !== open) {
+      row = this.otherRow?.open === open ? this.otherRow : new Row(this.plan, open);
+      this.otherRow = this.row;
+      this.row = row;
+    }
+    if (!row.takes(event)) return false;
     this.against.days.add(event);
     return true;
   }

@@ -91,6 +91,11 @@ export class Rounds {
     return this.lead === undefined ? [...this.beside.values()] : [this.lead, ...this.beside.values()];
   }
 
+  /** What is open of a phase, whatever its round. */
+  openAt(phase: string): Open | undefined {
+    return this.lead?.phase.id === phase ? this.lead : this.beside.get(phase);
+  }
+
   /** What is open of a phase's round, or may begin now: it hears its events. */
   openOf(phase: Phase, round: number): Open | undefined {
     if (this.lead?.phase.id === phase.id && this.lead.round === round) return this.lead;
@@ -355,7 +360,7 @@ export class Rounds {
 
   /** A round that is left before its end was read is kept as such. */
   private leave(id: string): void {
-    const own = this.lead?.phase.id === id ? this.lead : this.beside.get(id);
+    const own = this.openAt(id);
     if (own === undefined) return;
     const left = abandoned(own);
     if (left !== undefined) this.closed.push({ ...left, closedBy: this.run.heard });
@@ -377,7 +382,7 @@ export class Rounds {
           ? { ...base, state: 'current', is: 'spoilt', outcome, came }
           : { ...base, state: 'done', outcome, came };
       }
-      const open = this.lead?.phase.id === phase.id ? this.lead : this.beside.get(phase.id);
+      const open = this.openAt(phase.id);
       if (open !== undefined) return { ...base, ...openState(open) };
       const list = phase.kind === 'check' && phase.alongside !== undefined ? this.lists.get(`${phase.id} ${base.round}`) : undefined;
       if (list !== undefined) return { ...base, state: 'beside', items: itemStates(list) };
