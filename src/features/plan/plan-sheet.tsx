@@ -131,6 +131,8 @@ function Headline({ plan, phase }: { readonly plan: Plan; readonly phase: Phase 
             one.when.flat().some((when) => 'outcome' in when && when.phase === phase.id && when.outcome.includes('permitted')),
           )
         : undefined;
+      // Another circuit is held with it, from a pressure of its own.
+      const other = plan.phases.find((one) => one.kind === 'hold' && one.id === phase.alongside);
       // A level starts wherever it was filled to; what counts is how far it may move.
       if (phase.unit === 'mm') return big(phase.title, `${clock(phase.seconds)}`, '', holdRule(criterion, unit));
       return big(
@@ -140,6 +142,7 @@ function Headline({ plan, phase }: { readonly plan: Plan; readonly phase: Phase 
         unit,
         <>
           {holdRule(criterion, unit)}
+          {other?.kind === 'hold' ? ` At the same time ${other.title}, from ${other.band.low}–${other.band.high} ${unit}.` : ''}
           {next === undefined ? '' : ` That alone is no pass: “${next.title}” comes then.`}
         </>,
       );
