@@ -4,6 +4,7 @@ export * from './course';
 export { duesOf } from './due';
 export * from './estimate';
 export * from './events';
+export { conditionWindowMs } from './facts';
 export { guardLooks } from './guard';
 export { guardText } from './guard-text';
 export * from './judge';

@@ -1,6 +1,8 @@
 'use client';
 
 import { type HoldPhase, type Phase, shortestCorrectedS } from '@/core/course';
+import { conditionWindowMs, heldSoFar } from '@/core/judging';
+import { now } from '@/features/field/clock';
 import type { OpenRun } from '@/features/field/use-run';
 import { quietButton } from '@/ui/classes';
 import { isPumpedBack, type Now, phaseReadings } from './run-model';
@@ -37,7 +39,13 @@ export function Conditions({
   const ended = present.state?.state === 'current' && present.state.is === 'ended' ? present.state : undefined;
   const state = present.holding || ended !== undefined ? present.state : undefined;
   const hold = plan.phases.find((one): one is HoldPhase => one.kind === 'hold' && one.id === state?.id);
-  const ends: readonly End[] = present.holding && present.ask?.role !== 'end' ? ['start'] : ['start', 'end'];
+  // What is read of the start later than its time changes nothing: it is asked for no more.
+  const startAt = heldSoFar(state)?.startAt;
+  const startCounts = hold !== undefined && startAt !== undefined && now() - startAt <= conditionWindowMs(hold.seconds);
+  const ends: readonly End[] = [
+    ...(startCounts ? (['start'] as const) : []),
+    ...(present.holding && present.ask?.role !== 'end' ? [] : (['end'] as const)),
+  ];
   const rows = ends.flatMap((end) => {
     const missing = hold?.corrects === undefined || state === undefined ? [] : missingAt(open, hold, state.round, end);
     return missing.length === 0 ? [] : [{ end, missing }];
@@ -51,7 +59,7 @@ export function Conditions({
           type="button"
           className={`${quietButton} min-h-12 justify-start text-left`}
           disabled={!open.hasPen}
-          onClick={() => setDialog('temperature')}
+          onClick={() => setDialog(`temperature-${end}`)}
         >
           {`${hold?.title}, ${end}: ${missing.join(' and ')} not read yet`}
           <kbd className="text-xs text-quiet @max-5xl:hidden">T</kbd>

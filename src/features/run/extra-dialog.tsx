@@ -21,6 +21,8 @@ const titles: Record<string, string> = {
   smell: 'Smell of gas',
   leak: 'Leak seen',
   temperature: 'Temperature and barometer',
+  'temperature-start': 'Temperature and barometer',
+  'temperature-end': 'Temperature and barometer',
   'pump-back': 'Pump back',
   'not-reached': 'It does not come up',
   log: 'Log file of the gauge',
@@ -73,6 +75,10 @@ function Contents(props: Inner): ReactNode {
       );
     case 'temperature':
       return <Temperature {...props} />;
+    case 'temperature-start':
+      return <Temperature {...props} at="start" />;
+    case 'temperature-end':
+      return <Temperature {...props} at="end" />;
     case 'pump-back':
       return <PumpBack {...props} />;
     case 'not-reached':

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { ReadQuantity } from '@/core/course';
-import { heldSoFar, readPipeTemperature, spanOf } from '@/core/judging';
+import { conditionWindowMs, heldSoFar, readPipeTemperature, spanOf } from '@/core/judging';
 import {
   atmosphereFromBarometer,
   type Problem,
@@ -12,6 +12,7 @@ import {
   type Unit,
   unitLabel,
 } from '@/core/quantities';
+import { now } from '@/features/field/clock';
 import { button, input } from '@/ui/classes';
 import { FigureInput } from '@/ui/figure-input';
 import type { Inner } from './extra-dialog';
@@ -27,7 +28,15 @@ function readBarometer(text: string, unit: 'hPa' | 'mbar'): Typed {
 }
 
 /** Pipe temperature and barometer at the start or the end of a hold that judges. */
-export function Temperature({ open, close, phase }: Inner) {
+export function Temperature({
+  open,
+  close,
+  phase,
+  at,
+}: Inner & {
+  /** The end that was asked for; else the start as long as it can still be read. */
+  readonly at?: 'start' | 'end';
+}) {
   const { run, judgement, events } = open;
   const judging = (id: string) => {
     const spec = run.plan.phases.find((one) => one.id === id);
@@ -49,7 +58,9 @@ export function Temperature({ open, close, phase }: Inner) {
         event.round === state.round &&
         event.role === role,
     );
-  const [role, setRole] = useState<'start' | 'end'>(taken('start') ? 'end' : 'start');
+  const startAt = heldSoFar(state)?.startAt;
+  const startIsPast = spec?.kind === 'hold' && startAt !== undefined && now() - startAt > conditionWindowMs(spec.seconds);
+  const [role, setRole] = useState<'start' | 'end'>(at ?? (taken('start') || startIsPast ? 'end' : 'start'));
   const [degrees, setDegrees] = useState('');
   const [unit, setUnit] = useState<'C' | 'F'>('C');
   const [barometer, setBarometer] = useState('');
