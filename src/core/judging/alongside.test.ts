@@ -3,6 +3,7 @@ import { duesOf } from './due';
 import { judge } from './judge';
 import { LogBuilder } from './log-builder.fixture';
 import { hold, instrument, planOf } from './one-phase.fixture';
+import { said } from './render';
 import { outcomeOf } from './state';
 
 /* Two holds on two gauges at the same time (DOMAIN 5.13): each is closed by its own end, and neither touches the other. */
@@ -111,6 +112,9 @@ describe('a round that does not count is done again by itself', () => {
     expect(came(log)).toEqual(['unstarted', 'running']);
     log.at(610).read('low', 'start', '100.00', { round: 2 }).at(621).read('high', 'end', '200.00');
     expect(came(log)).toEqual(['running', 'tight']);
+    expect(said(plan, judge(plan, log.events)).map(({ sentence }) => sentence)).toContain(
+      'Low, round 1: 100.00 to 100.00 mbar, void (gauge touched); it was done again.',
+    );
     log.at(1211).read('low', 'end', '100.00', { round: 2 });
     expect(judge(plan, log.events).provisional).toBe('pass');
   });
@@ -120,6 +124,9 @@ describe('a round that does not count is done again by itself', () => {
     expect(judge(plan, log.events).next).toEqual([expect.objectContaining({ code: 'restart', phase: 'high' }), expect.anything()]);
     log.at(120).write({ type: 'restart', phase: 'high', round: 2, reason: 'Repeat' });
     expect(came(log)).toEqual(['running', 'unstarted']);
+    expect(said(plan, judge(plan, log.events)).map(({ sentence }) => sentence)).toContain(
+      'High, round 1: 200.00 mbar, void (gauge touched); it was done again.',
+    );
     log.at(130).read('high', 'start', '200.00', { round: 2 }).at(601).read('low', 'end', '100.00');
     expect(came(log)).toEqual(['tight', 'running']);
     expect(came(log.at(731).read('high', 'end', '200.00', { round: 2 }))).toEqual(['tight', 'tight']);

@@ -381,7 +381,7 @@ class Fold implements RunSoFar {
     return {
       settled: this.settled(doubts),
       found: [
-        ...rounds.putAside.flatMap((one) => [roundFinding(one), ...one.findings.filter(({ weight }) => weight === 'note')]),
+        ...rounds.putAside.flatMap((one) => [roundFinding(this.plan, one), ...one.findings.filter(({ weight }) => weight === 'note')]),
         ...this.notes,
         ...doubts,
       ],

@@ -3,7 +3,7 @@ import { type CheckPhase, type HoldPhase, type Phase, type When, whenHolds, type
 import type { Finding } from '../limits';
 import { roomOfHold } from '../limits';
 import type { Plan } from '../planning/plan';
-import { decimal } from '../quantities';
+import { decimal, unitLabel } from '../quantities';
 import type { SoFar } from './conclude';
 import type { EventOf, RunEvent } from './events';
 import { nothingRead } from './facts';
@@ -421,7 +421,8 @@ export function againFrom(phase: Phase | undefined, outcome: string): string | u
 const tires = ({ outcome, drawn }: Pick<Closed, 'outcome' | 'drawn'>): boolean => (outcome === 'late' || outcome === 'void') && !drawn;
 
 /** That a hold was done again, with its figures (DOMAIN 4.22). */
-export function roundFinding({ phase, title, round, outcome, came, findings, data }: Closed): Finding {
+export function roundFinding(plan: Plan, { phase, title, round, outcome, came, findings }: Closed): Finding {
+  const hold = plan.phases.find((one): one is HoldPhase => one.id === phase && one.kind === 'hold');
   const why = findings.find(({ weight }) => weight !== 'note');
   return find(
     'round',
@@ -430,7 +431,7 @@ export function roundFinding({ phase, title, round, outcome, came, findings, dat
       round: String(round),
       start: came.of === 'hold' ? came.start : '',
       end: came.of === 'hold' ? (came.end ?? '') : '',
-      unit: data.unit ?? '',
+      unit: unitLabel(instrumentOf(plan, hold?.instrument).unit),
       outcome,
       why: why?.data.what ?? '',
     },
