@@ -225,7 +225,7 @@ function kinds(say: Say): void {
     // As they come from a store, a server or a record; objects that were put together by hand are slow to read.
     const events: readonly RunEvent[] = JSON.parse(json);
     const [time, parse] = timesOf(
-      9,
+      5,
       () => judge(plan, events),
       () => JSON.parse(json),
     );

@@ -9,7 +9,6 @@ import type { OpenRun } from '@/features/field/use-run';
 import { useShortcuts } from '@/ui/use-shortcuts';
 import { keepAwake } from './alarm';
 import { fetchParts, NowPanel } from './now-panel';
-import { OpenHolds } from './open-holds';
 import { Frame } from './run-frame';
 import { isPumpedBack, lookedAt, mayNotCome, type Now, type OpenPhase, openHolds, pendingStamp, presentOf, sentence } from './run-model';
 import { useClockWatch } from './use-clock-watch';
@@ -22,6 +21,12 @@ import { useSimulatedGauge } from './use-simulated-gauge';
 const LiveCourse = dynamic(() => import('./live-course').then((module) => module.LiveCourse), {
   ssr: false,
   loading: () => <div className="min-h-40 flex-1" />,
+});
+
+// Only where two circuits are held at once.
+const OpenHolds = dynamic(() => import('./open-holds').then((module) => module.OpenHolds), {
+  ssr: false,
+  loading: () => <div className="min-h-12 border-b border-line" />,
 });
 
 /** The course: the phases and their trace, and beside them what to do now. */
