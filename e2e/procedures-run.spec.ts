@@ -129,21 +129,14 @@ test('a level by hand: a millimetre is a movement, read on the rule and stamped 
   const page = await app.device(browser, 'tomasz');
   const work = new Technician(app, page);
   await work.begin('Drains, annex', /^Van 2 needle, 60 psi/);
-  const stamped = async (button: RegExp, figure: string) => {
-    await work.understood();
-    await page.getByRole('button', { name: button }).click();
-    await page.getByRole('textbox').fill(figure);
-    await work.enter();
-    await expect(page.getByRole('textbox')).toHaveCount(0);
-  };
   await work.tick();
-  await stamped(/^Read zero/, '0');
-  await stamped(/^Read pressure at the ball/, '45');
+  await work.stamped(/^Read zero/, '0');
+  await work.stamped(/^Read pressure at the ball/, '45');
   await work.tick();
-  await stamped(/^Stamp the start/, '200');
+  await work.stamped(/^Stamp the start/, '200');
   await app.pass(301);
   await work.phase(/^Level hold/);
-  await stamped(/^Stamp the start/, '200');
+  await work.stamped(/^Stamp the start/, '200');
   await page.keyboard.press('s');
   await page.getByRole('textbox').fill('199.5');
   await expect(page.getByText('199.5 does not count: the gauge shows steps of 1.')).toBeVisible();
@@ -151,9 +144,9 @@ test('a level by hand: a millimetre is a movement, read on the rule and stamped 
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('judge-so-far')).toHaveText('It has not moved so far; a movement of 1 mm would be perceptible.');
   await app.pass(1201);
-  await stamped(/^Stamp the end/, '199');
+  await work.stamped(/^Stamp the end/, '199');
   await page.getByRole('button', { name: 'Dry' }).click();
-  await stamped(/^Read pressure at the ball/, '44');
+  await work.stamped(/^Read pressure at the ball/, '44');
   await work.tick();
   await work.toVerdict('Fail');
   await expect(page.getByRole('region', { name: 'Why' })).toContainText(/level fell/i);

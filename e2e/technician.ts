@@ -117,6 +117,16 @@ export class Technician {
     await field.press('Enter');
   }
 
+  /** Stamps and types a figure, as it is read by hand. */
+  async stamped(button: RegExp, figure: string): Promise<void> {
+    const { page } = this;
+    await this.understood();
+    await page.getByRole('button', { name: button }).click();
+    await page.getByRole('textbox').fill(figure);
+    await this.enter();
+    await expect(page.getByRole('textbox')).toHaveCount(0);
+  }
+
   async readSimulated(): Promise<void> {
     await this.page.getByRole('button', { name: /^Read the simulated gauge/ }).click();
   }

@@ -21,17 +21,10 @@ test('both sidesâ€™ tightness at once: one is disturbed and repeated, the otherâ
   await expect(page.getByRole('list', { name: 'Timed phases' })).toContainText('at the same time');
   await page.getByRole('button', { name: 'Start the test' }).click();
   await page.waitForURL(/run=/);
-  const stamped = async (button: RegExp, figure: string) => {
-    await work.understood();
-    await page.getByRole('button', { name: button }).click();
-    await page.getByRole('textbox').fill(figure);
-    await work.enter();
-    await expect(page.getByRole('textbox')).toHaveCount(0);
-  };
   await work.tick();
-  await stamped(/^Read zero/, '0.0');
+  await work.stamped(/^Read zero/, '0.0');
   await work.phase(/^Zero the high/);
-  await stamped(/^Read zero/, '0.0');
+  await work.stamped(/^Read zero/, '0.0');
   for (const [side, figure] of [
     ['Low', '16.4'],
     ['High', '30.4'],
@@ -39,23 +32,23 @@ test('both sidesâ€™ tightness at once: one is disturbed and repeated, the otherâ
     await work.phase(new RegExp(`^${side} side: raise`));
     await work.tick();
     await work.phase(new RegExp(`^${side} side: strength`));
-    await stamped(/^Stamp the start/, figure);
+    await work.stamped(/^Stamp the start/, figure);
     await app.pass(901);
-    await stamped(/^Stamp the end/, figure);
+    await work.stamped(/^Stamp the end/, figure);
     await page.keyboard.press('1');
     await work.phase(new RegExp(`^${side} side: .*(down|PS)`));
     await work.tick();
   }
 
   await work.phase(/^Low side: tightness/);
-  await stamped(/^Stamp the start/, '14.6');
+  await work.stamped(/^Stamp the start/, '14.6');
   // The second is asked for at once; the first's clock is beside it.
   await work.phase(/^High side: tightness/);
   const holds = page.getByRole('radiogroup', { name: 'Holds at the same time' });
   const [low, high] = [holds.getByRole('radio', { name: /^Low side/ }), holds.getByRole('radio', { name: /^High side/ })];
   await expect(high).toContainText('start not read');
   await app.pass(60);
-  await stamped(/^Stamp the start/, '27.2');
+  await work.stamped(/^Stamp the start/, '27.2');
   await expect(low).toContainText(/^Low side: tightness5[89]:/);
   await expect(high).toContainText(/(60:00|59:)/);
   await page.reload();
@@ -80,15 +73,15 @@ test('both sidesâ€™ tightness at once: one is disturbed and repeated, the otherâ
   await expect(low).toContainText('to be done again');
   await page.getByRole('button', { name: 'Repeat from low side: tightness' }).click();
   await work.phase(/^Low side: tightness, round 2/);
-  await stamped(/^Stamp the start/, '14.6');
+  await work.stamped(/^Stamp the start/, '14.6');
   await expect(high).toContainText(/4\d:/);
   await app.pass(3000);
   // Whichever is due first has the screen.
   await work.phase(/^High side: tightness$/);
-  await stamped(/^Stamp the end/, '27.2');
+  await work.stamped(/^Stamp the end/, '27.2');
   await app.pass(700);
   await work.phase(/^Low side: tightness, round 2/);
-  await stamped(/^Stamp the end/, '14.6');
+  await work.stamped(/^Stamp the end/, '14.6');
   await expect(holds).toHaveCount(0);
   await work.phase(/^Restore/);
   await work.tick();

@@ -155,6 +155,19 @@ describe('a round that does not count is done again by itself', () => {
   });
 });
 
+test('ended in the moment after an end was read: its fall is judged, whatever was still to be read beside it', () => {
+  const corrects = { atmosphereHpa: '1013.25', needed: 'nothing' } as const;
+  const warm = { ...plan, phases: plan.phases.map((phase) => (phase.kind === 'hold' ? { ...phase, corrects } : phase)) };
+  const log = new LogBuilder(warm).at(0).read('low', 'start', '100.00').degrees('low', 'start', '15.0');
+  log.at(20).read('high', 'start', '200.00').degrees('high', 'start', '15.0');
+  log.at(601).read('low', 'end', '100.00').degrees('low', 'end', '15.0').at(621).read('high', 'end', '198.00');
+  expect(judge(warm, log.events).phases[1]).toMatchObject({ state: 'current', is: 'ended', owes: ['temperature'] });
+  log.at(622).write({ type: 'stopped', reason: 'Packed up' });
+  const ended = judge(warm, log.events);
+  expect(outcomeOf(ended.phases[1])).toBe('fall');
+  expect(ended.provisional).toBe('fail');
+});
+
 test('a leak seen while the second runs is no joint remade while raising', () => {
   const log = begun().at(100).write({ type: 'leak-seen', phase: 'high', round: 1, where: 'system', text: 'Flare nut' });
   log.at(601).read('low', 'end', '100.00').at(621).read('high', 'end', '200.00');

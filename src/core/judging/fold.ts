@@ -103,6 +103,8 @@ class Fold implements RunSoFar {
         return;
       case 'stopped':
         if (this.stopReason !== undefined) return;
+        // What was read to its end is judged first: ending never unproves (DOMAIN 4.24).
+        this.rounds.closeOverdue(Number.POSITIVE_INFINITY);
         this.stopReason = event.reason;
         this.look();
         return;

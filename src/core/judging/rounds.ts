@@ -130,7 +130,7 @@ export class Rounds {
     return true;
   }
 
-  /** Closes the ends whose time for what belongs to them is over. */
+  /** Closes the ends whose time for what belongs to them is over by then; an end that was read is judged, also where all is ended now. */
   closeOverdue(enteredAt: number): void {
     for (const one of this.open) if (one.is === 'ended' && enteredAt > owesUntil(one)) this.over(closeHold(one, this.around));
   }
