@@ -9,37 +9,10 @@ import { holdPhase, measurePhase } from '@/core/procedures/phase-shapes';
 import { plantModel } from '@/core/simulation';
 import { demoGauge, exampleFor, examplePlan, planFor } from '@/core/simulation/examples.fixture';
 import type { Instrument } from '@/core/sizing';
-import type { Say } from './measures';
+import { median, paired, type Say } from './measures';
 
-/** Median time of a work, ms, once it is warm. */
-function timeOf(rounds: number, run: () => unknown): number {
-  for (let warm = 0; warm < rounds; warm += 1) run();
-  const times: number[] = [];
-  for (let round = 0; round < rounds; round += 1) {
-    const from = performance.now();
-    run();
-    times.push(performance.now() - from);
-  }
-  return times.sort((a, b) => a - b)[Math.floor(rounds / 2)];
-}
-
-/** Medians of two works done in turn, ms, so that whatever else the machine does slows both alike. */
-function timesOf(rounds: number, one: () => unknown, other: () => unknown): readonly [number, number] {
-  const times: [number, number][] = [];
-  const once = (run: () => unknown): number => {
-    const from = performance.now();
-    run();
-    return performance.now() - from;
-  };
-  // The middle one of three: what the other leaves behind is cleared away in the first.
-  const timed = (run: () => unknown): number => [once(run), once(run), once(run)].sort((a, b) => a - b)[1];
-  for (let round = 0; round < rounds * 2; round += 1) {
-    const pair: [number, number] = [timed(one), timed(other)];
-    if (round >= rounds) times.push(pair);
-  }
-  const middle = (at: 0 | 1): number => times.map((pair) => pair[at]).sort((a, b) => a - b)[Math.floor(rounds / 2)];
-  return [middle(0), middle(1)];
-}
+/** As they come from a store, a server or a record; objects that were put together by hand are slow to read. */
+const asParsed = ({ events }: LogBuilder): readonly RunEvent[] => JSON.parse(JSON.stringify(events));
 
 const sumOf = (chunks: readonly (readonly number[])[]): number => {
   let all = 0;
@@ -80,7 +53,7 @@ const planOf = (phases: readonly Phase[], instruments?: Readonly<Record<string, 
 });
 
 /** A sample a second for a day, as chunks of 600, into the open hold from its start reading on. */
-export function writeDay(log: LogBuilder, from: number): void {
+function writeDay(log: LogBuilder, from: number): void {
   const startAt = log.events.at(-1)?.observedAt ?? 0;
   for (let chunk = 0; chunk < 144; chunk += 1)
     log.at(from + (chunk + 1) * 600).write({
@@ -108,7 +81,7 @@ function dayOf(plan: Plan): LogBuilder {
   return alongside(log.at(86_401), 'end', '20.1', '1013.4').read('hold', 'end', '20.46');
 }
 
-function kinds(say: Say): void {
+async function kinds(say: Say): Promise<void> {
   const corrects = { atmosphereHpa: '1013.25', needed: 'both' } as const;
   const measured = (criterion: MeasureCriterion, points: number): Phase =>
     measurePhase({
@@ -179,19 +152,19 @@ function kinds(say: Say): void {
     ],
   ];
   for (const [name, plan, more, expected] of cases) {
-    const { events } = more(dayOf(plan));
+    const events = asParsed(more(dayOf(plan)));
     if (outcomeOf(judge(plan, events).phases[0]) !== expected)
       throw new Error(`${name} was not judged as meant: ${outcomeOf(judge(plan, events).phases[0])}`);
     const values = events.flatMap((event) => (event.type === 'trace' ? [event.values] : []));
-    const [time, sum] = timesOf(
+    const { reference, measured, ratio } = await paired(
       200,
-      () => judge(plan, events),
       () => sumOf(values),
+      () => judge(plan, events),
     );
     say(
       `Judge 86 400 readings, as trace: ${name}`,
-      `${time.toFixed(2)} ms`,
-      `${sum.toFixed(2)} ms, a bare sum (${(time / sum).toFixed(1)} times)`,
+      `${measured.toFixed(2)} ms`,
+      `${reference.toFixed(2)} ms, a bare sum (${ratio.toFixed(1)} times)`,
       'at most 10 times',
     );
   }
@@ -207,7 +180,7 @@ function kinds(say: Say): void {
   }
   const ducts = { ...duct, unit: 'Pa' as const, gauge: { ...duct.gauge, unit: 'Pa' as const, readability: '0.1' } };
   if (outcomeOf(judge(ducts, log.events).phases[0]) !== 'within') throw new Error('the duct was not judged as meant');
-  say('Judge 200 flow points, fitted', `${timeOf(200, () => judge(ducts, log.events)).toFixed(2)} ms`, '', '');
+  say('Judge 200 flow points, fitted', `${(await median(200, () => judge(ducts, log.events))).toFixed(2)} ms`, '', '');
   const level = planOf([hold({ kind: 'no-fall', threshold: '1' }, { instrument: 'rule', unit: 'mm' })], { rule: other('mm', '1') });
   const dial = planOf([hold({ kind: 'dial', threshold: '0.02', litresPerTurn: '14.158' }, { instrument: 'dial', unit: 'turn' })], {
     dial: other('turn', '0.01'),
@@ -222,17 +195,16 @@ function kinds(say: Say): void {
     for (let at = 1; at < 86_399; at += 1) many.at(at).figure('hold', 'between', quantity, '100', unit);
     many.at(86_401).figure('hold', 'end', quantity, '100', unit);
     const json = JSON.stringify(many.events);
-    // As they come from a store, a server or a record; objects that were put together by hand are slow to read.
     const events: readonly RunEvent[] = JSON.parse(json);
-    const [time, parse] = timesOf(
-      5,
-      () => judge(plan, events),
+    const { reference, measured, ratio } = await paired(
+      9,
       () => JSON.parse(json),
+      () => judge(plan, events),
     );
     say(
       `Judge 86 400 readings, singly: ${name}`,
-      `${time.toFixed(0)} ms`,
-      `${parse.toFixed(0)} ms, parsing them (${(time / parse).toFixed(2)} of it)`,
+      `${measured.toFixed(0)} ms`,
+      `${reference.toFixed(0)} ms, parsing them (${ratio.toFixed(2)} of it)`,
       'at most a tenth',
     );
   }
@@ -241,16 +213,21 @@ function kinds(say: Say): void {
   for (let at = 1; at <= 12_000; at += 1) taken.at(at).read('hold', 'between', '100');
   const ids = taken.events.flatMap((event) => (event.type === 'reading' && event.role === 'between' ? [event.id] : []));
   for (const reading of ids) taken.write({ type: 'withdrawn', reading, reason: 'Mistyped' });
-  const withdrawn: readonly RunEvent[] = JSON.parse(JSON.stringify(taken.events));
-  say('Judge 12 000 readings and their withdrawals', `${timeOf(9, () => judge(plan, withdrawn)).toFixed(0)} ms`, '', 'under 100 ms');
+  const withdrawn = asParsed(taken);
+  say(
+    'Judge 12 000 readings and their withdrawals',
+    `${(await median(9, () => judge(plan, withdrawn))).toFixed(0)} ms`,
+    '',
+    'under 100 ms',
+  );
 }
 
 /** Hours of plant that a second of computing simulates, asked ten times a second. */
-function plants(say: Say): void {
+async function plants(say: Say): Promise<void> {
   for (const procedure of procedures) {
     const plan = examplePlan(procedure.id);
     const acts = [{ atMs: 0, action: 'raise' as const, pa: 20_000 }];
-    const time = timeOf(5, () => {
+    const time = await median(5, () => {
       const track = plantModel(plan).track(plan, 'sound', 5, acts);
       let last = '';
       for (let at = 0; at < 3_600_000; at += 100) last = track.shownAt(at);
@@ -261,12 +238,12 @@ function plants(say: Say): void {
 }
 
 /** What a new part of the engine must keep to. */
-export function engine(say: Say): void {
-  kinds(say);
-  plants(say);
+export async function engine(say: Say): Promise<void> {
+  await kinds(say);
+  await plants(say);
   for (const procedure of procedures) {
     const input = exampleFor(procedure.id);
-    say(`Plan: ${procedure.id}`, `${timeOf(100, () => planTest(input)).toFixed(2)} ms`, '', 'under 5 ms');
+    say(`Plan: ${procedure.id}`, `${(await median(100, () => planTest(input))).toFixed(2)} ms`, '', 'under 5 ms');
   }
   const seen = Array.from({ length: 36_000 }, (_, index) => ({
     seconds: index / 10,
@@ -275,10 +252,11 @@ export function engine(say: Say): void {
   const warmth = [0, 1800, 3600].map((seconds) => ({ seconds, kelvin: 293 + seconds / 3600 }));
   say(
     'Live estimate at an hour of 10 Hz, corrected, per reading',
-    `${timeOf(30, () => estimateHold(atStartTemperature(seen, warmth, 'mbar', 101_325), 0.01, 0.25, 3600)).toFixed(2)} ms`,
+    `${(await median(30, () => estimateHold(atStartTemperature(seen, warmth, 'mbar', 101_325), 0.01, 0.25, 3600))).toFixed(2)} ms`,
     '',
     'within a frame, 16 ms',
   );
-  const times = calculations.map((calculation) => timeOf(200, () => work(calculation, startOf(calculation))));
+  const times: number[] = [];
+  for (const calculation of calculations) times.push(await median(200, () => work(calculation, startOf(calculation))));
   say(`A calculation on Bench, the slowest of ${calculations.length}`, `${Math.max(...times).toFixed(2)} ms`, '', 'within a frame, 16 ms');
 }

@@ -6,10 +6,10 @@ import { LogBuilder } from '@/core/judging/log-builder.fixture';
 import { GaugeLogReader } from '@/core/record';
 import { planFor } from '@/core/simulation/examples.fixture';
 import { CoursePicture } from '@/features/run/pictures/course-picture';
-import type { Paired, Say } from './measures';
+import { paired, type Say } from './measures';
 
 /** The live trace after an hour at 10 Hz: everything of a frame that is ours, the thinning, the path and the whole picture. */
-export async function frame(say: Say, paired: Paired): Promise<void> {
+export async function frame(say: Say): Promise<void> {
   const plan = planFor({ answers: { work: 'new' } });
   const { events } = new LogBuilder(plan).proved().settled().at(170).read('hold', 'start', '20.50');
   const judgement = judge(plan, events);
@@ -32,7 +32,6 @@ export async function frame(say: Say, paired: Paired): Promise<void> {
     );
   const few = points.filter((_, index) => index % 360 === 0);
   if (draw(points).length < 1000) throw new Error('the picture is empty');
-  for (let warm = 0; warm < 20; warm += 1) draw(points);
   const { reference, measured, ratio } = await paired(
     41,
     () => draw(few),
@@ -47,7 +46,7 @@ export async function frame(say: Say, paired: Paired): Promise<void> {
 }
 
 /** A log of a million rows: read and placed in time, against splitting its text alone. */
-export async function importing(say: Say, paired: Paired): Promise<void> {
+export async function importing(say: Say): Promise<void> {
   const lines = ['Time,Pressure (mbar)'];
   const start = Date.UTC(2026, 2, 2);
   for (let row = 0; row < 1_000_000; row += 1)
@@ -59,7 +58,7 @@ export async function importing(say: Say, paired: Paired): Promise<void> {
   };
   let read = 0;
   const { reference, measured, ratio } = await paired(
-    5,
+    2,
     () => parse(() => undefined),
     () => {
       const reader = new GaugeLogReader({ time: 0, value: 1, order: 'ymd', unit: 'mbar', offsetMinutes: 0, lostHour: 'gap' });

@@ -98,7 +98,7 @@ export class Against {
   }
 
   private unproved(): Plan['boundaries'] {
-    if (!this.isDecided()) return [];
+    if (this.plan.boundaries.length === 0 || !this.isDecided()) return [];
     const phases = this.rounds.states();
     return this.plan.boundaries.filter((one) => this.openedBoundaries.has(one.id) || !boundaryProved(this.plan, one, phases));
   }

@@ -19,7 +19,7 @@ import {
   type Whole,
   whole,
 } from '../exact/shape';
-import { instrumentUnits } from '../limits';
+import { instrumentUnits, traceMost } from '../limits';
 import { pressureUnits, readQuantities } from '../quantities';
 
 export { dateText, localDate } from '../exact/calendar';
@@ -150,7 +150,7 @@ const kinds = {
     stepMs: between(1, 3_600_000),
     unit: oneOf(...pressureUnits),
     scale: between(0, 9),
-    values: list(between(-2147483648, 2147483647), 600),
+    values: list(between(-traceMost, traceMost), 600),
     source,
   }),
   /** What the server's register knows of an instrument that a plan froze otherwise, or no longer otherwise. */
@@ -215,7 +215,3 @@ export function compareEvents(a: Envelope, b: Envelope): number {
   if (placeA !== placeB) return placeA < placeB ? -1 : 1;
   return (a.device < b.device ? -1 : a.device > b.device ? 1 : 0) || a.seq - b.seq || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
 }
-
-/** Whether one of two may stand before the other in the log. */
-export const isInOrder = (before: Envelope, after: Envelope): boolean =>
-  (before.position !== undefined && after.position !== undefined && before.position < after.position) || compareEvents(before, after) <= 0;

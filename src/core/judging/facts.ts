@@ -14,7 +14,7 @@ import {
   stoodBetween,
 } from '../limits';
 import { add, compare, type Decimal, decimal, type InstrumentUnit, readDecimal, round, subtract, unitKind } from '../quantities';
-import type { EventOf } from './events';
+import type { EventOf, RunEvent } from './events';
 import type { Around, OpenAs } from './open';
 import { Readings, type Taken } from './readings';
 
@@ -29,8 +29,8 @@ export interface Read {
   readonly declined: Set<'temperature' | 'barometer'>;
 }
 
-export const nothingRead = (scale: number, most: number): Read => ({
-  readings: new Readings(scale, most),
+export const nothingRead = (scale: number, log: readonly RunEvent[]): Read => ({
+  readings: new Readings(scale, log),
   traces: [],
   conditions: [],
   volumes: [],

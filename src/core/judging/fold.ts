@@ -5,7 +5,7 @@ import type { Plan } from '../planning/plan';
 import { absolute, compare, decimal, type ReadQuantity, readDecimal, unitLabel } from '../quantities';
 import { Against } from './against';
 import { type Concluded, conclude, type SoFar, saysSoFar, settle } from './conclude';
-import { compareEvents, type EventOf, isInOrder, needsPen, type RunEvent } from './events';
+import { compareEvents, type EventOf, needsPen, type RunEvent } from './events';
 import { fallOfTheRig, lastFallen, metWhileRaising, within } from './leaks';
 import { valueText } from './readings';
 import { type Kept, Rounds, type RunSoFar, roundFinding } from './rounds';
@@ -20,7 +20,6 @@ type InPhase = Extract<RunEvent, { readonly phase: string; readonly round: numbe
  * fail that is proved is remembered and nothing clears it (DOMAIN 4.19, 4.24).
  */
 class Fold implements RunSoFar {
-  readonly length: number;
   heard = 0;
   smelt = false;
   private readonly rounds: Rounds;
@@ -46,9 +45,8 @@ class Fold implements RunSoFar {
 
   constructor(
     private readonly plan: Plan,
-    private readonly log: readonly RunEvent[],
+    readonly log: readonly RunEvent[],
   ) {
-    this.length = log.length;
     this.rounds = new Rounds(plan, this);
     this.against = new Against(plan, this.rounds);
     this.rounds.advance();
@@ -56,12 +54,16 @@ class Fold implements RunSoFar {
 
   /** Takes the whole log in; false, and nothing to be asked of it, where its events do not stand in the order in which they joined it. */
   takesAll(): boolean {
-    let before: RunEvent | undefined;
-    for (const event of this.log) {
-      if (before !== undefined && !isInOrder(before, event)) return false;
-      before = event;
-      this.heard += 1;
-      this.take(event);
+    const { log } = this;
+    while (this.heard < log.length) {
+      const event = log[this.heard];
+      if (this.heard > 0 && compareEvents(log[this.heard - 1], event) > 0) return false;
+      const inRow = event.type === 'reading' ? this.takeRow(event.phase) : 0;
+      if (inRow > 0) this.heard += inRow;
+      else {
+        this.heard += 1;
+        this.take(event);
+      }
     }
     return true;
   }
@@ -76,8 +78,6 @@ class Fold implements RunSoFar {
 
   private take(event: RunEvent): void {
     if ('source' in event && event.source === 'simulated gauge') this.simulated = true;
-    // A figure that is there twice shows the same twice, and changes nothing.
-    if (event.type === 'reading' && this.inRow(event)) return;
     if (this.taken.has(event.id)) return;
     this.taken.add(event.id);
     this.rounds.closeOverdue(event.enteredAt);
@@ -139,18 +139,22 @@ class Fold implements RunSoFar {
     if ('phase' in event) this.inPhase(event);
   }
 
-  private inRow(event: EventOf<'reading'>): boolean {
-    const open = this.rounds.openAt(event.phase);
-    if (open?.is !== 'running') return false;
+  /**
+   * Plain figures that come next for a hold that runs, taken in a row. One that is there twice shows the same twice, and changes nothing.
+   * @returns how many
+   */
+  private takeRow(phase: string): number {
+    const open = this.rounds.openAt(phase);
+    if (open?.is !== 'running') return 0;
     let { row } = this;
     if (row?.open !== open) {
       row = this.otherRow?.open === open ? this.otherRow : new Row(this.plan, open);
       this.otherRow = this.row;
       this.row = row;
     }
-    if (!row.takes(event)) return false;
-    this.against.days.add(event);
-    return true;
+    const { count, simulated } = row.takes(this.log, this.heard, this.against.days);
+    if (simulated) this.simulated = true;
+    return count;
   }
 
   /** Something has changed beside the phases: which is open, and whether a fail is proved. */

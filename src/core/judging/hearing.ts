@@ -150,7 +150,7 @@ function started(open: OpenAs<'unstarted'>, event: EventOf<'reading'>, around: A
     return { open };
   }
   const dueAt = event.observedAt + phase.seconds * 1000;
-  read.readings.take(reading);
+  read.readings.take(around.place(), reading);
   const running: OpenAs<'running'> = { is: 'running', phase, round, notes, spoiling, read, start: reading, dueAt };
   if (phase.limit.kind !== 'wait') return { open: running };
   // A settling is over with its time; nobody reads its end.
@@ -218,7 +218,7 @@ const hears: Hears = {
       const reading = taken(open, event, instrument);
       if (reading !== undefined) {
         if (event.role === 'end') open.notes.push(find('reading-order', { ...valueText(event), title: open.phase.title }, open.phase.id));
-        open.read.readings.take(reading);
+        open.read.readings.take(around.place(), reading);
       }
       return { open };
     },
@@ -244,7 +244,7 @@ const hears: Hears = {
         notes.push(find('reading-order', about, phase.id));
         return { open };
       }
-      read.readings.take(reading);
+      read.readings.take(around.place(), reading);
       if (event.role !== 'end') return { open };
       if (event.observedAt < dueAt) {
         notes.push(find('early-end', { ...about, early: String(Math.ceil((dueAt - event.observedAt) / 1000)) }, phase.id));
@@ -318,8 +318,9 @@ const hears: Hears = {
 
 function measured(open: OpenAs<'measuring'>, around: Around): Step {
   const { phase } = open;
+  if (open.values.size < phase.points.length || wholePoints(open).length < phase.points.length) return { open };
   const times = readBetween(open);
-  if (times === undefined || wholePoints(open).length < phase.points.length) return { open };
+  if (times === undefined) return { open };
   const verdict = judgeMeasured(phase.limit, measureFacts(around, open));
   return closing(
     open,

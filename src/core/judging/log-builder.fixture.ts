@@ -1,7 +1,7 @@
 import type { CheckPhase, ReadQuantity } from '../course/phases';
 import type { Plan } from '../planning/plan';
 import type { Unit } from '../quantities';
-import type { Body, Envelope, ReadingRole, RunEvent } from './events';
+import type { Body, Envelope, EventOf, ReadingRole, RunEvent } from './events';
 
 /** Writes a run's log by hand, a step at a time: for worked cases in tests and examples. Times are seconds from 0. */
 export class LogBuilder {
@@ -49,7 +49,7 @@ export class LogBuilder {
     phase: string,
     role: ReadingRole,
     value: string,
-    change: { readonly round?: number; readonly unit?: 'mbar' | 'Pa' | 'psi' } = {},
+    change: { readonly round?: number; readonly unit?: 'mbar' | 'Pa' | 'psi'; readonly source?: EventOf<'reading'>['source'] } = {},
   ): this {
     return this.write({
       type: 'reading',
@@ -60,7 +60,7 @@ export class LogBuilder {
       value,
       unit: change.unit ?? (this.plan.gauge.unit as 'mbar'),
       typed: value,
-      source: 'keypad',
+      source: change.source ?? 'keypad',
     });
   }
 

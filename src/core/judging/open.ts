@@ -72,6 +72,8 @@ export interface Around {
   readonly closed: (phase: string) => Closed | undefined;
   /** What was read under an id so far. */
   readonly reading: (id: string) => EventOf<'reading'> | undefined;
+  /** Where in the log the event stands that is being heard. */
+  readonly place: () => number;
 }
 
 export type Step = { readonly open: Open } | { readonly closed: Closed };

@@ -1,55 +1,74 @@
 import type { Samples } from '../limits';
 import { atLeast, atMost, type Decimal, decimal, isMultipleOf, readDecimal, round, unitLabel } from '../quantities';
 import type { Instrument } from '../sizing/gauge';
-import type { EventOf } from './events';
+import type { EventOf, RunEvent } from './events';
 
 export interface Taken {
   readonly event: EventOf<'reading'>;
   readonly value: Decimal;
 }
 
-/** Readings of one gauge in the log's order, in whole steps of 10^-scale of its unit: a day by hand is 86 400 of them. */
+/**
+ * Readings of one gauge in the log's order, in whole steps of 10^-scale of its unit. A day by hand is 86 400 of them: what is
+ * worked with stands in columns, and of each the place in the log rather than the event, which lies cold.
+ */
 export class Readings {
-  private readonly events: EventOf<'reading'>[] = [];
+  private places = new Int32Array(16);
   private at = new Float64Array(16);
   private steps = new Float64Array(16);
   private count = 0;
 
-  /** @param most no more than so many are ever taken: room for all is made at once, when a few have been */
+  /** @param log all that is taken in: room for as many is made at once, when a few have been */
   constructor(
     private readonly scale: number,
-    private readonly most: number,
+    private readonly log: readonly RunEvent[],
   ) {}
 
-  push(event: EventOf<'reading'>, steps: number): void {
-    if (this.count === this.at.length) {
-      this.at = grown(this.at, this.most);
-      this.steps = grown(this.steps, this.most);
-    }
-    this.events.push(event);
-    this.at[this.count] = event.observedAt;
-    this.steps[this.count] = steps;
-    this.count += 1;
+  /** @param place of the reading in the log */
+  push(place: number, observedAt: number, steps: number): void {
+    const { count } = this;
+    if (count === this.at.length) this.grow(Math.max(count * 2, this.log.length));
+    this.places[count] = place;
+    this.at[count] = observedAt;
+    this.steps[count] = steps;
+    this.count = count + 1;
   }
 
-  take({ event, value }: Taken): void {
-    this.push(event, Number(round(value, this.scale).digits));
+  take(place: number, { event, value }: Taken): void {
+    this.push(place, event.observedAt, Number(round(value, this.scale).digits));
+  }
+
+  private grow(room: number): void {
+    const { places, at, steps } = this;
+    this.places = new Int32Array(room);
+    this.places.set(places);
+    this.at = new Float64Array(room);
+    this.at.set(at);
+    this.steps = new Float64Array(room);
+    this.steps.set(steps);
+  }
+
+  private event(index: number): EventOf<'reading'> {
+    return this.log[this.places[index]] as EventOf<'reading'>;
   }
 
   /** The last one, by its time, that was taken from a moment on and still counts. */
   lastFrom(moment: number, gone: ReadonlySet<string>): Taken | undefined {
     let last: EventOf<'reading'> | undefined;
-    for (const event of this.events)
-      if (event.observedAt >= moment && !gone.has(event.id) && (last === undefined || event.observedAt >= last.observedAt)) last = event;
+    for (let index = 0; index < this.count; index += 1) {
+      if (this.at[index] < moment || (last !== undefined && this.at[index] < last.observedAt)) continue;
+      const event = this.event(index);
+      if (!gone.has(event.id)) last = event;
+    }
     return last === undefined ? undefined : { event: last, value: decimal(last.value) };
   }
 
   /** What counts from a start to an end, in order of time. These two stand first and last, whatever was read in the same millisecond. */
   samples(start: Taken, end: Taken, gone: ReadonlySet<string>): Samples {
-    const { events, scale } = this;
+    const { scale } = this;
     const [from, to] = [start.event.observedAt, end.event.observedAt];
-    const first = events.indexOf(start.event);
-    if (end !== start && gone.size === 0 && first >= 0 && events[this.count - 1] === end.event && this.isInOrder(first))
+    const first = this.placeOf(start.event);
+    if (end !== start && gone.size === 0 && first >= 0 && this.event(this.count - 1) === end.event && this.isInOrder(first))
       return { at: this.at.subarray(first, this.count), steps: this.steps.subarray(first, this.count), scale };
     const whole = ({ value }: Taken): number => Number(round(value, scale).digits);
     const at = new Float64Array(this.count + 2);
@@ -60,8 +79,12 @@ export class Readings {
     let sorted = true;
     for (let index = 0; index < this.count; index += 1) {
       const moment = this.at[index];
-      if (moment < from || moment > to || events[index] === start.event || events[index] === end.event) continue;
-      if (gone.size > 0 && gone.has(events[index].id)) continue;
+      if (moment < from || moment > to) continue;
+      // Most lie in between: only at the very ends an event may be one of these two, and only for withdrawals it is looked up.
+      if (moment === from || moment === to || gone.size > 0) {
+        const event = this.event(index);
+        if (event === start.event || event === end.event || gone.has(event.id)) continue;
+      }
       if (moment < at[count - 1]) sorted = false;
       at[count] = moment;
       steps[count] = this.steps[index];
@@ -78,17 +101,17 @@ export class Readings {
     return { at: at.subarray(0, count + 1), steps: steps.subarray(0, count + 1), scale };
   }
 
+  private placeOf(event: EventOf<'reading'>): number {
+    for (let index = 0; index < this.count; index += 1)
+      if (this.at[index] === event.observedAt && this.event(index) === event) return index;
+    return -1;
+  }
+
   private isInOrder(first: number): boolean {
     for (let index = first + 1; index < this.count; index += 1) if (this.at[index] < this.at[index - 1]) return false;
     return true;
   }
 }
-
-const grown = (column: Float64Array, most: number): Float64Array<ArrayBuffer> => {
-  const wider = new Float64Array(Math.max(column.length * 2, most));
-  wider.set(column);
-  return wider;
-};
 
 const [zero, nine, point] = [48, 57, 46];
 

@@ -15,8 +15,8 @@ import type { PhaseJudgement } from './state';
 
 /** What the phases ask of the run that they belong to. */
 export interface RunSoFar {
-  /** How many events there are, and how many of them have been taken in. */
-  readonly length: number;
+  /** The events in their order, and how many of them have been heard; the last of these is being taken in. */
+  readonly log: readonly RunEvent[];
   readonly heard: number;
   readonly ended: boolean;
   readonly smelt: boolean;
@@ -62,7 +62,7 @@ export class Rounds {
   ) {
     this.order = new Map(plan.phases.map(({ id }, index) => [id, index]));
     this.phases = new Map(plan.phases.map((phase) => [phase.id, phase]));
-    this.around = { plan, closed: (id) => this.standing(id), reading: (id) => run.reading(id) };
+    this.around = { plan, closed: (id) => this.standing(id), reading: (id) => run.reading(id), place: () => run.heard - 1 };
   }
 
   phase(id: string): Phase | undefined {
@@ -132,6 +132,7 @@ export class Rounds {
 
   /** Closes the ends whose time for what belongs to them is over by then; an end that was read is judged, also where all is ended now. */
   closeOverdue(enteredAt: number): void {
+    if (this.lead?.is !== 'ended' && this.beside.size === 0) return;
     for (const one of this.open) if (one.is === 'ended' && enteredAt > owesUntil(one)) this.over(closeHold(one, this.around));
   }
 
@@ -221,7 +222,7 @@ export class Rounds {
         const there = this.beside.get(phase.id);
         this.beside.delete(phase.id);
         const { scale } = decimal(instrumentOf(this.plan, phase.instrument).readability);
-        return there ?? { is: 'unstarted', phase, ...base, openFrom: this.openFrom(), read: nothingRead(scale, this.run.length) };
+        return there ?? { is: 'unstarted', phase, ...base, openFrom: this.openFrom(), read: nothingRead(scale, this.run.log) };
       }
       case 'measure':
         return { is: 'measuring', phase, ...base, openFrom: this.openFrom(), values: new Map() };

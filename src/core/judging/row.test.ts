@@ -22,6 +22,7 @@ test('readings on the way come to the same, taken in a row or one by one', () =>
           phase: fc.constantFrom('hold', 'hold', 'hold', 'let-by'),
           round: fc.constantFrom(1, 1, 1, 2),
           unit: fc.constantFrom('mbar' as const, 'mbar' as const, 'psi' as const),
+          source: fc.constantFrom('keypad' as const, 'keypad' as const, 'simulated gauge' as const),
           gone: fc.boolean(),
         }),
         { maxLength: 12 },
@@ -30,8 +31,8 @@ test('readings on the way come to the same, taken in a row or one by one', () =>
       (readings, end) => {
         const log = upToHold(tight).at(300).read('hold', 'start', '20.50');
         const withdrawn: string[] = [];
-        for (const { at, value, phase, round, unit, gone } of readings) {
-          log.at(300 + at).read(phase, 'between', value, { round, unit });
+        for (const { at, value, phase, round, unit, source, gone } of readings) {
+          log.at(300 + at).read(phase, 'between', value, { round, unit, source });
           if (gone) withdrawn.push(log.lastId);
         }
         for (const reading of withdrawn) log.write({ type: 'withdrawn', reading, reason: 'Mistyped' });

@@ -2,9 +2,10 @@ import { instrumentOf, quantityOf, unitOfHold } from '../course/instruments';
 import { compareAcross } from '../limits';
 import type { Plan } from '../planning/plan';
 import { type Decimal, decimal, type InstrumentUnit, type ReadQuantity } from '../quantities';
-import type { EventOf } from './events';
+import type { RunEvent } from './events';
 import type { OpenAs } from './open';
 import { stepsOf } from './readings';
+import type { LocalDays } from './trust';
 
 /**
  * The figures that a running hold takes in on the way, by the thousand: what is plain to see of one is decided here, in whole
@@ -40,21 +41,31 @@ export class Row {
     this.startAt = start.event.observedAt;
   }
 
-  /** Takes a reading in; false where it must go the long way. */
-  takes(event: EventOf<'reading'>): boolean {
-    if (
-      event.role !== 'between' ||
-      event.phase !== this.phase ||
-      event.round !== this.open.round ||
-      event.quantity !== this.quantity ||
-      event.unit !== this.unit ||
-      event.observedAt < this.startAt
-    )
-      return false;
-    const steps = stepsOf(event.value, this.scale);
-    if (!(steps >= this.low && steps <= this.high && steps % this.step === 0)) return false;
-    this.open.read.readings.push(event, steps);
-    return true;
+  /**
+   * Takes in the figures that stand in the log from a place on, one behind the other, up to the first that must go the long way.
+   * They lie cold in memory: one tight loop lets the next be fetched while this one is looked at.
+   * @returns how many, and whether one of them is simulated
+   */
+  takes(log: readonly RunEvent[], from: number, days: LocalDays): { readonly count: number; readonly simulated: boolean } {
+    const { phase, quantity, unit, scale, step, low, high, startAt, open } = this;
+    const { round, read } = open;
+    let simulated = false;
+    let last = Number.NEGATIVE_INFINITY;
+    let place = from;
+    for (; place < log.length; place += 1) {
+      const event = log[place];
+      const { position = Number.POSITIVE_INFINITY } = event;
+      if (event.type !== 'reading' || position <= last) break;
+      if (event.role !== 'between' || event.phase !== phase || event.round !== round) break;
+      if (event.quantity !== quantity || event.unit !== unit || event.observedAt < startAt) break;
+      const steps = stepsOf(event.value, scale);
+      if (!(steps >= low && steps <= high && steps % step === 0)) break;
+      read.readings.push(place, event.observedAt, steps);
+      days.add(event);
+      if (event.source === 'simulated gauge') simulated = true;
+      last = position;
+    }
+    return { count: place - from, simulated };
   }
 }
 

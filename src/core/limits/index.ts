@@ -89,4 +89,4 @@ export { fallOutOfBest } from './leak-rate';
 export { makeUpPoints } from './make-up';
 export type { Effect, LimitLine, Verdict } from './room';
 export { atOnce, type Data, type Finding, finder, type Reason, reason, type Sayings, type Weight, weights } from './say';
-export { type Chunk, type Sample, type Samples, type Stood, stoodBetween } from './stood';
+export { type Chunk, type Sample, type Samples, type Stood, stoodBetween, traceMost } from './stood';

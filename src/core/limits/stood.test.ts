@@ -37,7 +37,9 @@ test('of a trace the medians over ten seconds count, however it is cut into chun
       fc.array(fc.integer({ min: 1, max: 30 }), { minLength: 1, maxLength: 8 }),
       fc.option(fc.integer({ min: 2, max: 20 }), { nil: undefined }),
       fc.constantFrom(2, 3),
-      (values, stepMs, cuts, gapAfter, scale) => {
+      // The second lies beyond what fits a word with its difference.
+      fc.constantFrom(20_000, 2_000_000_000),
+      (values, stepMs, cuts, gapAfter, scale, level) => {
         const chunks: Chunk[] = [];
         let index = 0;
         let startAt = 0;
@@ -48,12 +50,12 @@ test('of a trace the medians over ten seconds count, however it is cut into chun
           startAt += part.length * stepMs + (gapAfter === cut ? 5 * stepMs : 0);
         }
         const to = startAt + 1;
-        const readings = { at: [0, to], steps: [20_000, 20_000], scale: 3 };
+        const readings = { at: [0, to], steps: [level, level], scale: 3 };
         const { lowest, highest, rise } = stoodBetween(0, to, readings, chunks);
         // Readings stand at both ends, above all that the trace shows or within it.
         const between = inWords(0, to, readings, chunks, 3).filter(({ order }) => order === 0);
-        let [low, high, most] = [20_000, 20_000, 0];
-        for (const { value } of [...between, { value: 20_000 }]) {
+        let [low, high, most]: number[] = [level, level, 0];
+        for (const { value } of [...between, { value: level }]) {
           low = Math.min(low, value);
           high = Math.max(high, value);
           most = Math.max(most, value - low);

@@ -29,6 +29,9 @@ export interface Stood {
   readonly rise: Decimal;
 }
 
+/** A trace's values in whole steps are no larger than this, either way. */
+export const traceMost = 1_000_000_000;
+
 /** Of a trace the median over so long counts (DOMAIN 4.20). */
 const medianMs = 10_000;
 
@@ -157,7 +160,12 @@ class Window {
       // Until a window is full it grows, and nothing leaves it.
       const until = row === this.row && at < size - 1 ? Math.min(to, size - 2) : to;
       const full = row !== this.row || at >= size - 1;
-      at = full ? nextBeyond(row, at, until, size, low, top) : nextBeyondGrowing(row, at, until, low, top);
+      const isNarrow = row !== this.row && fitsWord(low) && fitsWord(top);
+      at = !full
+        ? nextBeyondGrowing(row, at, until, low, top)
+        : isNarrow
+          ? nextBeyondInWords(row, at, until, size, low, top)
+          : nextBeyond(row, at, until, size, low, top);
       if (at <= until) record.take(medianOf(row, Math.max(0, at - size + 1), at));
     }
   }
@@ -200,6 +208,30 @@ function nextBeyond(row: readonly number[], from: number, to: number, size: numb
     const gone = row[index - size + 1];
     below -= Number(gone < low);
     above -= Number(gone > top);
+  }
+  return to + 1;
+}
+
+/** A trace's values lie within so much of nothing (its schema), so that the difference of two fits a word. */
+const fitsWord = (value: number): boolean => Math.abs(value) <= traceMost;
+
+/** As `nextBeyond`, for what fits a word: a difference's sign is the count, and both counts share a word whose top bits say when either is full. */
+function nextBeyondInWords(row: readonly number[], from: number, to: number, size: number, low: number, top: number): number {
+  const middle = (size - 1) >> 1;
+  const upper = size - middle - 1;
+  const mark = low | 0;
+  const roof = top | 0;
+  let counts = (0x7fff - middle) | ((0x7fff - upper) << 16);
+  for (let index = from - size + 1; index < from; index += 1) {
+    const value = row[index] | 0;
+    counts = (counts + ((value - mark) >>> 31) + (((roof - value) >>> 31) << 16)) | 0;
+  }
+  for (let index = from; index <= to; index += 1) {
+    const value = row[index] | 0;
+    counts = (counts + ((value - mark) >>> 31) + (((roof - value) >>> 31) << 16)) | 0;
+    if ((counts & 0x80008000) !== 0) return index;
+    const gone = row[index - size + 1] | 0;
+    counts = (counts - ((gone - mark) >>> 31) - (((roof - gone) >>> 31) << 16)) | 0;
   }
   return to + 1;
 }
