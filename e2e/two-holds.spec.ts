@@ -36,6 +36,8 @@ test('both sidesâ€™ tightness at once: one is disturbed and repeated, the otherâ
     await app.pass(901);
     await work.stamped(/^Stamp the end/, figure);
     await page.keyboard.press('1');
+    await work.phase(new RegExp(`^${side} side: does its gauge see`));
+    await page.keyboard.press('1');
     await work.phase(new RegExp(`^${side} side: .*(down|PS)`));
     await work.tick();
   }
@@ -62,7 +64,8 @@ test('both sidesâ€™ tightness at once: one is disturbed and repeated, the otherâ
   await page.keyboard.press('Enter');
   await work.phase(/^Low side: tightness/);
 
-  // The low side's gauge was knocked; the high side's stands elsewhere.
+  // From here on there is no signal. The low side's gauge was knocked; the high side's stands elsewhere.
+  await page.route('**/api/**', (route) => route.abort());
   await app.pass(600);
   await page.keyboard.press('d');
   const dialog = page.getByRole('dialog');
@@ -83,6 +86,9 @@ test('both sidesâ€™ tightness at once: one is disturbed and repeated, the otherâ
   await work.phase(/^Low side: tightness, round 2/);
   await work.stamped(/^Stamp the end/, '14.6');
   await expect(holds).toHaveCount(0);
+  // It was reloaded while it held: its time is proved at the next contact.
+  await work.phase(/^Leave it safe/);
+  await page.unroute('**/api/**');
   await work.phase(/^Restore/);
   await work.tick();
   await work.toVerdict('Pass');

@@ -11,6 +11,7 @@ export const faults: readonly Fault[] = [
   ['rig-leak', 'inconclusive', 'rig-leaks', 'trap'],
   ['hidden-by-warming', 'fail', 'corrected-fall or corrected', 'trap'],
   ['cooling', 'inconclusive', 'correction-unsure'],
+  ['blind-gauge', 'inconclusive', 'gauge-blind', 'trap'],
   ['sides-pass', 'inconclusive', 'sides-not-apart', 'trap'],
 ];
 

@@ -5,7 +5,7 @@ import type { Gauge } from '../../sizing/gauge';
 import { suitsRegulator } from '../../sizing/regulator';
 import { optionalIn, quantityIn } from '../answers';
 import { type Asked, type ConclusionIn, cardOf, type Figures, type IdsOf, type PhaseIn, type WhenIn } from '../card';
-import { edge, step, stepIf } from '../phase-shapes';
+import { edge, gaugeFalls, step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { riseItems, riseSteps } from '../stepped-rise';
@@ -22,11 +22,13 @@ const card = cardOf({
   'strength-low': 'no-fall',
   'rig-strength-low': ['dry', 'bubbles'],
   'other-low': ['still', 'moved'],
+  'sees-low': ['falls', 'stands'],
   'reduce-low': 'check',
   'rise-high': 'check',
   'strength-high': 'no-fall',
   'rig-strength-high': ['dry', 'bubbles'],
   'other-high': ['still', 'moved'],
+  'sees-high': ['falls', 'stands'],
   'reduce-high': 'check',
   'tightness-low': 'no-fall',
   'tightness-high': 'no-fall',
@@ -298,6 +300,12 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
           label: 'Where low-rated parts were taken off',
           beyond: 'Relief valves, switches and transducers that were taken off',
         },
+        ...sides.map(({ side }) => ({
+          id: `service-${side}`,
+          label: `${titleOf[side]}: service valve or core, between gauge and pipes`,
+          beyond: 'All of this side’s pipes, where it is shut',
+          provedBy: after(`sees-${side}`, 'falls'),
+        })),
         ...(both ? [{ id: 'apart', label: 'Valves between the sides', beyond: 'Nothing: both sides are tested' }] : []),
       ],
       conclusions: conclusionsFor(
@@ -387,11 +395,18 @@ function strengthPhases(
           ),
         ]
       : []),
+    look(
+      `sees-${side}`,
+      `${name}: does its gauge see the pipes?`,
+      'Begin to let down at a cap or core far from the gauge, hose held, and watch the gauge. Behind a shut service valve, or a core that is not pressed in, it would stand: it never saw the pipes.',
+      gaugeFalls,
+      { when: both ? after(`other-${side}`, 'still') : after(`strength-${side}`, 'tight') },
+    ),
     checkPhase({
       id: `reduce-${side}`,
       title: `${name}: let down to PS`,
       cautions: ['nitrogen'],
-      when: both ? after(`other-${side}`, 'still') : after(`strength-${side}`, 'tight'),
+      when: after(`sees-${side}`, 'falls'),
       say: 'Let down slowly to PS or below; then let the gas come to the pipe’s temperature.',
       items: [step('down', `Let down to ${ps.toFixed(1)} bar or below`, { to: (ps - 0.1).toFixed(1), of })],
     }),
@@ -439,6 +454,7 @@ function conclusionsFor(sides: readonly Side[], both: boolean): readonly Conclus
     ...(both
       ? [conclude({ when: any((side) => after(`other-${side}`, 'moved')), verdict: 'inconclusive', reason: 'sides-not-apart' })]
       : []),
+    { when: any((side) => after(`sees-${side}`, 'stands')), verdict: 'inconclusive', reason: 'gauge-blind' },
     {
       when: [sides.flatMap((side) => [on(`strength-${side}`, 'tight'), on(`tightness-${side}`, 'tight')])],
       verdict: 'pass',

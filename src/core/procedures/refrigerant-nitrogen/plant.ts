@@ -34,6 +34,12 @@ const scenarios: readonly PipingScenario<SeenIn<Names>>[] = [
     change: (plant, _, last) => ({ ...plant, warmingKPerMin: warmingOf(plant, { ...last, pressureMbar: 14_700 }, -2.6) }),
   },
   {
+    id: 'blind-gauge',
+    label: 'Service valve shut behind the gauge',
+    change: (plant) => plant,
+    sees: { 'sees-low': 'stands', 'sees-high': 'stands' },
+  },
+  {
     id: 'sides-pass',
     label: 'A valve between the sides passes',
     change: (plant) => plant,

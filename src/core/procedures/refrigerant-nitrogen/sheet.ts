@@ -47,6 +47,10 @@ export const sheet: Sheet<Names> = {
     ],
     outcomes: [
       { on: 'It falls', act: 'Bubbles on manifold, then on every joint. Vent first, repair, and start from the beginning.' },
+      {
+        on: 'The gauge stands while you let down',
+        act: 'A service valve is shut, or a core is not pressed in: the pipes were never seen. Open it, and start again.',
+      },
       { on: 'The other side moves', act: 'The sides are not apart: find the valve that passes, and start again.' },
       { on: 'The correction is unsure', act: 'Wait until the pipe’s temperature is steady, or hold for longer, and repeat.' },
     ],
