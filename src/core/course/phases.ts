@@ -90,6 +90,10 @@ const checkItemShape = shape({
 });
 export type CheckItem = Of<typeof checkItemShape>;
 
+const [plain, ofBoundary] = [['done'], ['plugged', 'proved', 'unproved']] as const;
+/** What a step may be answered with, beside "does not apply" where that is allowed and taking it back; the usual answer first. */
+export const answersTo = ({ boundary }: CheckItem): typeof plain | typeof ofBoundary => (boundary === undefined ? plain : ofBoundary);
+
 const checkShape = shape({
   ...phaseBase,
   kind: is('check'),

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { answersTo } from '../course/phases';
 import type { Plan } from '../planning/plan';
 import { present } from '../running';
 import { exampleEvents, examplePlan, planFor } from '../simulation/examples.fixture';
@@ -242,7 +243,7 @@ function withTail(plan: Plan, events: readonly RunEvent[], steps: readonly (read
               phase: phase.id,
               round,
               item: item.id,
-              state: item.boundary === undefined ? 'done' : 'plugged',
+              state: answersTo(item)[0],
               text: 'REF',
             });
           break;

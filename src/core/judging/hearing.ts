@@ -1,5 +1,5 @@
 import { instrumentOf, quantityOf, unitOfHold } from '../course/instruments';
-import { fieldsAt } from '../course/phases';
+import { answersTo, fieldsAt } from '../course/phases';
 import { compareAcross, judgeMeasured } from '../limits';
 import { absolute, compare, decimal, type ReadQuantity, readDecimal, toText, unitLabel } from '../quantities';
 import type { Instrument } from '../sizing/gauge';
@@ -174,10 +174,12 @@ const hears: Hears = {
       const item = open.phase.items.find(({ id }) => id === event.item);
       if (item === undefined) return { open };
       const text = event.text?.trim() ?? '';
-      const lacking =
-        (event.state === 'not-applicable' && (!item.mayNotApply || text === '')) ||
-        (event.state === 'done' && item.write !== undefined && text === '');
-      if (event.state === 'undone' || lacking) open.items.delete(item.id);
+      // "Not proved" is said of a boundary; of any other step it says that it is not done.
+      const answered =
+        event.state === 'not-applicable'
+          ? item.mayNotApply && text !== ''
+          : answersTo(item).some((state) => state === event.state) && (item.write === undefined || text !== '');
+      if (!answered) open.items.delete(item.id);
       else open.items.set(item.id, { id: item.id, state: event.state, text: text === '' ? undefined : text });
       return { open };
     },

@@ -1,4 +1,4 @@
-import type { CheckPhase, ReadQuantity } from '../course/phases';
+import { answersTo, type CheckPhase, type ReadQuantity } from '../course/phases';
 import type { Plan } from '../planning/plan';
 import type { Unit } from '../quantities';
 import type { Body, Envelope, EventOf, ReadingRole, RunEvent } from './events';
@@ -114,7 +114,7 @@ export class LogBuilder {
         phase: phaseId,
         round,
         item: item.id,
-        state: item.boundary === undefined ? 'done' : 'plugged',
+        state: answersTo(item)[0],
         ...(item.write === undefined ? {} : { text: 'REF-1' }),
       });
     return this;

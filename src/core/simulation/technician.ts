@@ -1,6 +1,7 @@
 import { aimOf, inPlanUnit, onCircuit } from '../course/gauge-scale';
 import { instrumentOf, quantityOf } from '../course/instruments';
 import {
+  answersTo,
   type CheckItem,
   type CheckPhase,
   fieldsAt,
@@ -192,7 +193,7 @@ class Desk {
       this.wait(8);
       if (item.plant !== undefined) this.act(item.plant, '1');
       if (item.to !== undefined && (!this.job.scenario.hasty || item === last)) this.act('raise', onCircuit(item.to, item.of), true);
-      const state = item.boundary === undefined ? 'done' : 'plugged';
+      const state = answersTo(item)[0];
       this.write({
         type: 'check',
         phase: phase.id,

@@ -2,7 +2,7 @@
 
 import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
-import type { CheckItem, CheckPhase } from '@/core/course';
+import { answersTo, type CheckItem, type CheckPhase } from '@/core/course';
 import { type CheckState, itemsOf, type PhaseJudgement } from '@/core/judging';
 import type { Gauge } from '@/core/sizing';
 import { now } from '@/features/field/clock';
@@ -165,7 +165,7 @@ function Item({
             </>
           ) : (
             <>
-              {(item.boundary === undefined ? (['done'] as const) : (['plugged', 'proved', 'unproved'] as const)).map((state) => (
+              {answersTo(item).map((state) => (
                 <button
                   key={state}
                   type="button"

@@ -2,7 +2,7 @@
 
 import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
-import type { Phase } from '@/core/course';
+import { answersTo, type Phase } from '@/core/course';
 import { duesOf, heldSoFar, holdsUnderWay, isSpoilt, itemsOf } from '@/core/judging';
 import { thisDevice } from '@/features/field/log';
 import type { OpenRun } from '@/features/field/use-run';
@@ -152,8 +152,7 @@ function keysOf({ hasPen, write }: OpenRun, hands: Hands, { phase, state, ask, h
           ? phase.items.find(({ id }) => itemsOf(state).every((done) => done.id !== id))
           : undefined;
       // What is to be written or read is no matter of one key.
-      if (item !== undefined && item.write === undefined && item.guard !== true && hasPen)
-        hands.answer(item, item.boundary === undefined ? 'done' : 'plugged');
+      if (item !== undefined && item.write === undefined && item.guard !== true && hasPen) hands.answer(item, answersTo(item)[0]);
     },
     x: () => mayNotCome(ask) && setDialog('not-reached'),
     f: () => ask?.role === 'start' && ask.quantity === 'pressure' && setDialog('log'),
