@@ -1,12 +1,12 @@
 import { instrumentOf, quantityOf, unitOfHold } from '../course/instruments';
 import { answersTo, fieldsAt } from '../course/phases';
 import { compareAcross, judgeMeasured } from '../limits';
-import { absolute, compare, decimal, type ReadQuantity, readDecimal, toText, unitLabel } from '../quantities';
+import { absolute, compare, decimal, type ReadQuantity, toText, unitLabel } from '../quantities';
 import type { Instrument } from '../sizing/gauge';
 import { type EventOf, type EventType, neverWaived } from './events';
 import { measureFacts, owedBy } from './facts';
 import { type Around, closeHold, closing, type Open, type OpenAs, pointStates, readBetween, type Step, says, wholePoints } from './open';
-import { readingFault, type Taken, valueText } from './readings';
+import { readingFault, type Taken, unreadFault, valueText } from './readings';
 import { find } from './sayings';
 import { mayStart, readBefore } from './starts';
 
@@ -73,7 +73,7 @@ const spoilsHold = { ...spoils, 'leak-seen': rigLeak, 'clock-jump': jump, gap } 
 
 /** A reading of a hold on its own instrument; refused ones are noted. */
 function taken(open: Open, event: EventOf<'reading'>, instrument: Instrument): Taken | undefined {
-  const why = readingFault(instrument, event.value, event.unit);
+  const why = readingFault(instrument, event);
   if (why === undefined) return { event, value: decimal(event.value) };
   open.notes.push(find('reading-refused', { ...valueText(event), title: open.phase.title, why }, open.phase.id));
   return undefined;
@@ -85,10 +85,16 @@ const isCondition = (quantity: ReadQuantity): quantity is 'temperature' | 'barom
 
 /** What a hold takes in beside its start and end. Answers whether the event was one of these. */
 function aside(open: OpenAs<'unstarted' | 'running' | 'ended'>, event: EventOf<'reading'>): boolean {
-  const { read } = open;
-  if (isCondition(event.quantity)) read.conditions.push(event);
-  else if (event.quantity === 'volume' && event.role === 'between') read.volumes.push(event);
-  else return false;
+  const { read, phase, notes } = open;
+  const into = isCondition(event.quantity)
+    ? read.conditions
+    : event.quantity === 'volume' && event.role === 'between'
+      ? read.volumes
+      : undefined;
+  if (into === undefined) return false;
+  const why = unreadFault(event);
+  if (why === undefined) into.push(event);
+  else notes.push(find('reading-refused', { ...valueText(event), title: phase.title, why }, phase.id));
   return true;
 }
 
@@ -287,17 +293,10 @@ const hears: Hears = {
       const { phase, values, notes } = open;
       const point = phase.points.find(({ id }) => id === (event.point ?? phase.points[0].id));
       const field = point === undefined ? undefined : fieldsAt(phase, point).find(({ quantity }) => quantity === event.quantity);
-      if (point === undefined || field === undefined) return { open };
+      if (event.role !== 'point' || point === undefined || field === undefined) return { open };
       const instrument = instrumentOf(around.plan, field.instrument);
       const about = { ...valueText(event), title: phase.title };
-      const belowRange = event.qualifier === 'below range';
-      const why = belowRange
-        ? readDecimal(event.value) === undefined
-          ? 'it is not a figure'
-          : event.unit === instrument.unit
-            ? undefined
-            : `the instrument shows ${unitLabel(instrument.unit)}`
-        : readingFault(instrument, event.value, event.unit);
+      const why = readingFault(instrument, event);
       const there = values.get(point.id) ?? new Map<ReadQuantity, EventOf<'reading'>>();
       if (why !== undefined) notes.push(find('reading-refused', { ...about, why }, phase.id));
       else if (event.observedAt < open.openFrom) notes.push(find('start-too-soon', about, phase.id));

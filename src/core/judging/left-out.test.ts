@@ -1,6 +1,7 @@
 import { procedures } from '../procedures';
+import { type Unit, unitKind, unitsOf } from '../quantities';
 import { exampleEvents, examplePlan } from '../simulation/examples.fixture';
-import type { RunEvent } from './events';
+import type { EventOf, RunEvent } from './events';
 import { judge } from './judge';
 
 /*
@@ -47,6 +48,29 @@ describe.each(passing)('$id', ({ plan, events }) => {
     expect(survivors((event) => (event.type === 'check' ? [{ ...event, state: 'unproved' }] : undefined))).toEqual([]));
   test('what is written under another round is not of this one', () =>
     expect(survivors((event) => (!optional(event) && 'round' in event ? [{ ...event, round: event.round + 1 }] : undefined))).toEqual([]));
+  test('what an instrument did not show is no figure', () =>
+    expect(
+      survivors((event) => (event.type === 'reading' && !optional(event) ? [{ ...event, qualifier: 'below range' }] : undefined)),
+    ).toEqual([]));
+  test('a figure in another unit, or in another part, is another figure', () => {
+    const readings = (change: (event: EventOf<'reading'>) => Partial<EventOf<'reading'>> | undefined) =>
+      survivors((event) => {
+        const changed = event.type === 'reading' && !optional(event) ? change(event) : undefined;
+        return changed === undefined ? undefined : [{ ...event, ...changed } as RunEvent];
+      });
+    // Turns of a dial have one unit.
+    const another = ({ unit }: EventOf<'reading'>): Unit | undefined => unitsOf(unitKind(unit)).find((one) => one !== unit);
+    expect(
+      readings((event) => {
+        const unit = another(event);
+        return unit === undefined ? undefined : { unit };
+      }),
+    ).toEqual([]);
+    expect(readings(({ role }) => ({ role: role === 'end' ? 'start' : 'end' }))).toEqual([]);
+    expect(readings(({ role }) => (role === 'zero' ? undefined : { role: 'zero' }))).toEqual([]);
+    const other = (id: string): string => plan.phases.find((one) => one.id !== id)?.id ?? id;
+    expect(readings(({ phase }) => ({ phase: other(phase) }))).toEqual([]);
+  });
   test('what was seen otherwise is no pass', () =>
     expect(
       survivors((event) => {

@@ -135,11 +135,25 @@ export function stepsOf(text: string, scale: number): number {
   return steps <= Number.MAX_SAFE_INTEGER ? steps : Number.NaN;
 }
 
+/** Why a reading does not count, in words that follow "does not count:"; undefined when it does. */
+export function readingFault(gauge: Instrument, { quantity, value, unit, qualifier }: EventOf<'reading'>): string | undefined {
+  const unread = unreadFault({ quantity, qualifier });
+  if (unread !== undefined || qualifier === undefined) return unread ?? figureFault(gauge, value, unit);
+  return readDecimal(value) === undefined ? notFigure : unit === gauge.unit ? undefined : otherUnit(gauge);
+}
+
+/** A flow that does not move the meter lies under its range; any other instrument has to show a figure (DOMAIN 5.16). */
+export const unreadFault = ({ quantity, qualifier }: Pick<EventOf<'reading'>, 'quantity' | 'qualifier'>): string | undefined =>
+  qualifier === undefined || quantity === 'flow' ? undefined : 'only a flow may be below the range of what measures it';
+
+const notFigure = 'it is not a figure';
+const otherUnit = ({ unit }: Instrument): string => `the gauge shows ${unitLabel(unit)}`;
+
 /** Why a figure cannot have been read on this gauge, in words that follow "does not count:"; undefined when it can. */
-export function readingFault(gauge: Instrument, value: string, unit: string): string | undefined {
+export function figureFault(gauge: Instrument, value: string, unit: string): string | undefined {
   const figure = readDecimal(value);
-  if (figure === undefined) return 'it is not a figure';
-  if (unit !== gauge.unit) return `the gauge shows ${unitLabel(gauge.unit)}`;
+  if (figure === undefined) return notFigure;
+  if (unit !== gauge.unit) return otherUnit(gauge);
   if (!atLeast(figure, decimal(gauge.rangeLow)) || !atMost(figure, decimal(gauge.rangeHigh)))
     return `the gauge shows ${gauge.rangeLow} to ${gauge.rangeHigh} ${unitLabel(gauge.unit)}`;
   if (!isMultipleOf(figure, decimal(gauge.readability))) return `the gauge shows steps of ${gauge.readability}`;

@@ -57,7 +57,7 @@ export class Row {
       const { position = Number.POSITIVE_INFINITY } = event;
       if (event.type !== 'reading' || position <= last) break;
       if (event.role !== 'between' || event.phase !== phase || event.round !== round) break;
-      if (event.quantity !== quantity || event.unit !== unit || event.observedAt < startAt) break;
+      if (event.quantity !== quantity || event.unit !== unit || event.qualifier !== undefined || event.observedAt < startAt) break;
       const steps = stepsOf(event.value, scale);
       if (!(steps >= low && steps <= high && steps % step === 0)) break;
       read.readings.push(place, event.observedAt, steps);

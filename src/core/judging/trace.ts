@@ -41,8 +41,8 @@ export function tracesOf(
   const underWay = holdsUnderWay(judgement);
   const withdrawn = new Set(judgement.withdrawn);
   // What is refused or withdrawn counts for nothing: it is not drawn, and nothing is forecast from it.
-  const counts = ({ id, value, unit }: EventOf<'reading'>, instrument: Instrument): boolean =>
-    readingFault(instrument, value, unit) === undefined && !withdrawn.has(id);
+  const counts = (event: EventOf<'reading'>, instrument: Instrument): boolean =>
+    readingFault(instrument, event) === undefined && !withdrawn.has(event.id);
   return judgement.phases.flatMap((state): Traced[] => {
     const phase = plan.phases.find(({ id }) => id === state.id);
     const held = heldSoFar(state);

@@ -178,9 +178,7 @@ function nextFigure(
       const instrument = instrumentOf(plan, of);
       const there = read.some(
         (event) =>
-          event.quantity === quantity &&
-          (event.point ?? phase.points[0].id) === point.id &&
-          (event.qualifier === 'below range' || readingFault(instrument, event.value, event.unit) === undefined),
+          event.quantity === quantity && (event.point ?? phase.points[0].id) === point.id && readingFault(instrument, event) === undefined,
       );
       if (!there) return { role: 'point', quantity, instrument, point, label, of };
     }

@@ -303,7 +303,7 @@ function Reading({
     // The role that was pressed counts, whatever has fallen due since; of several figures at a point the next one is asked.
     const typed = { ...ask, role: stamp.role };
     const what = ask.label === undefined ? readingWords[stamp.role] : `${ask.label}, ${ask.point?.label ?? ''}`;
-    const nothing = ask.point !== undefined && Number(ask.instrument.rangeLow) > 0;
+    const nothing = ask.quantity === 'flow' && Number(ask.instrument.rangeLow) > 0;
     return (
       <Keypad
         key={`${stamp.id} ${ask.quantity}`}
