@@ -78,10 +78,16 @@ export class Technician {
       const [seen] = await open.evaluateAll((lists) =>
         lists.map((one) => ({
           left: one.querySelectorAll('li:not(:has([aria-label^="Undo"]))').length,
+          // A step that reads a gauge fetches its form first.
+          isThere: one.querySelector('li.border-l-4 button') !== null,
           fields: [...one.querySelectorAll('li.border-l-4 :is(input, textarea)')].map((field) => field.getAttribute('aria-label')),
         })),
       );
       if (seen === undefined || seen.left === 0) return;
+      if (!seen.isThere) {
+        await open.locator('li.border-l-4 button').first().waitFor();
+        continue;
+      }
       const next = open.locator('li.border-l-4');
       if (seen.fields.length === 0) await page.keyboard.press('a');
       else {

@@ -35,7 +35,7 @@ export function CheckPanel({
   readonly gauge: Gauge;
   readonly answer: (item: CheckItem, state: CheckState, text?: string) => void;
   /** Writes the guard gauge down and ticks its step off. */
-  readonly readGuard: (item: CheckItem, value: string, celsius: string | undefined) => void;
+  readonly readGuard: (item: CheckItem, value: string, celsius: string | undefined) => Promise<unknown>;
 }) {
   const items = itemsOf(state);
   const open = phase.items.find(({ id }) => items.every((item) => item.id !== id));
@@ -93,7 +93,7 @@ function Item({
   readonly mayMove: boolean;
   readonly answer: (item: CheckItem, state: CheckState, text?: string) => void;
   /** This step reads the guard gauge. */
-  readonly guard?: { readonly gauge: Gauge; readonly read: (value: string, celsius: string | undefined) => void };
+  readonly guard?: { readonly gauge: Gauge; readonly read: (value: string, celsius: string | undefined) => Promise<unknown> };
 }) {
   const [asking, setAsking] = useState(false);
   const [text, setText] = useState('');

@@ -15,14 +15,15 @@ export function GuardForm({
   disabled,
 }: {
   readonly gauge: Gauge;
-  readonly save: (value: string, celsius: string | undefined) => unknown;
+  readonly save: (value: string, celsius: string | undefined) => Promise<unknown>;
   readonly label: string;
   readonly disabled: boolean;
 }) {
   const [text, setText] = useState('');
   const [degrees, setDegrees] = useState('');
   const [fault, setFault] = useState<string>();
-  const keep = () => {
+  const [saving, setSaving] = useState(false);
+  const keep = async () => {
     const { shown, fault: why } = typedFigure(text, gauge);
     if (why !== undefined) return setFault(`${text} does not count: ${why}.`);
     const typed = degrees.trim() === '' ? undefined : readPipeTemperature(degrees, 'C');
@@ -34,9 +35,15 @@ export function GuardForm({
         : typed.value.unit === 'C'
           ? toText(typed.value.value)
           : fromSi(toSi(toNumber(typed.value.value), typed.value.unit), 'C').toFixed(1);
-    save(shown, celsius);
-    setText('');
-    setDegrees('');
+    setSaving(true);
+    try {
+      await save(shown, celsius);
+      setText('');
+      setDegrees('');
+    } finally {
+      // What could not be kept stays as it was typed.
+      setSaving(false);
+    }
   };
   const field = (name: string, unit: string, value: string, change: (text: string) => void) => (
     <label className="flex items-center gap-2">
@@ -62,7 +69,7 @@ export function GuardForm({
     >
       {field('Guard gauge', unitLabel(gauge.unit), text, setText)}
       {field('Pipe temperature', '°C', degrees, setDegrees)}
-      <button type="submit" className={`${button} min-h-12`} disabled={disabled || text.trim() === ''}>
+      <button type="submit" className={`${button} min-h-12`} disabled={disabled || saving || text.trim() === ''}>
         {label}
       </button>
       {fault !== undefined && (
