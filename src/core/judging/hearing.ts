@@ -293,10 +293,10 @@ const hears: Hears = {
       const { phase, values, notes } = open;
       const point = phase.points.find(({ id }) => id === (event.point ?? phase.points[0].id));
       const field = point === undefined ? undefined : fieldsAt(phase, point).find(({ quantity }) => quantity === event.quantity);
-      if (event.role !== 'point' || point === undefined || field === undefined) return { open };
+      if (point === undefined || field === undefined) return { open };
       const instrument = instrumentOf(around.plan, field.instrument);
       const about = { ...valueText(event), title: phase.title };
-      const why = readingFault(instrument, event);
+      const why = event.role === 'point' ? readingFault(instrument, event) : 'it was not read as a point’s figure';
       const there = values.get(point.id) ?? new Map<ReadQuantity, EventOf<'reading'>>();
       if (why !== undefined) notes.push(find('reading-refused', { ...about, why }, phase.id));
       else if (event.observedAt < open.openFrom) notes.push(find('start-too-soon', about, phase.id));

@@ -178,7 +178,10 @@ function nextFigure(
       const instrument = instrumentOf(plan, of);
       const there = read.some(
         (event) =>
-          event.quantity === quantity && (event.point ?? phase.points[0].id) === point.id && readingFault(instrument, event) === undefined,
+          event.role === 'point' &&
+          event.quantity === quantity &&
+          (event.point ?? phase.points[0].id) === point.id &&
+          readingFault(instrument, event) === undefined,
       );
       if (!there) return { role: 'point', quantity, instrument, point, label, of };
     }
