@@ -76,7 +76,7 @@ const line = (change: Partial<Record<(typeof csvColumns)[number], string>>) => {
     unit: 'psi',
     qualifier: '',
     source: 'keypad',
-    instrument_serial: 'SIM-1',
+    instrument_serial: 'SIM',
     event: '',
     withdrawn: '',
     ...change,

@@ -8,7 +8,8 @@ export const simulatedInstrument = <U extends InstrumentUnit>(id: string, name: 
   id,
   name,
   kind: 'digital',
-  serial: 'SIM-1',
+  // Two of one plan are told apart by it.
+  serial: id.replace('simulated', 'SIM'),
   calibration: { needed: true, last: '2025-09-01', due: '2026-09-01' },
   simulated: true,
   ...shown,

@@ -211,7 +211,7 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
         ...sides.map(({ side }) => ({
           id: `service-${side}`,
           label: `${titleOf[side]}: service valve or core, between gauge and pipes`,
-          beyond: 'All of this side’s pipes, where it is shut',
+          beyond: 'This side’s pipes, which are what is tested: it has to be open',
           provedBy: after(`sees-${side}`, 'falls'),
         })),
         ...(both ? [{ id: 'apart', label: 'Valves between the sides', beyond: 'Nothing: both sides are tested' }] : []),

@@ -173,7 +173,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
         {
           id: 'check-valve',
           label: 'Check valve of the inlet, between gauge and plumbing',
-          beyond: 'All of the plumbing, where it is shut',
+          beyond: 'The plumbing, which is what is tested: it has to be open',
           provedBy: after('sees', 'falls'),
         },
         { id: 'inlet', label: 'Inlet valve and its check valve', beyond: 'The filling hose and the mains side' },

@@ -215,7 +215,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
         {
           id: 'hose-tap',
           label: 'Hose tap and its breaker, between gauge and pipes',
-          beyond: 'All of the pipes, where it is shut',
+          beyond: 'The pipes, which are what is tested: it has to be open',
           provedBy: after('sees', 'falls'),
         },
         { id: 'outlets', label: 'Taps and outlets', beyond: 'Nothing: these are ends' },

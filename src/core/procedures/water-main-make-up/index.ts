@@ -235,7 +235,7 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
         {
           id: 'pump-valve',
           label: 'Valve between gauge and main',
-          beyond: 'All of the main, where it is shut',
+          beyond: 'The main, which is what is tested: it has to be open',
           provedBy: after('sees', 'falls'),
         },
       ],
