@@ -3,7 +3,7 @@ import { dateText } from '@/core/judging';
 import { exampleInput, type Plan, planTest } from '@/core/planning';
 import { procedureById } from '@/core/procedures';
 import { scenarioFor, simulateRun, uuidAt } from '@/core/simulation';
-import type { Gauge, Instrument } from '@/core/sizing';
+import { type Gauge, type Instrument, readsSystem } from '@/core/sizing';
 import { accounts, closeConnections } from '@/db/connection';
 import { user } from '@/db/schema';
 import type { Actor, Role } from '@/server/actor';
@@ -116,7 +116,7 @@ async function load(): Promise<void> {
   );
 
   const placed = (await listSites(supervisor)).flatMap(({ name, systems }) => systems.map((system) => ({ site: name, system })));
-  const owned = (await listInstruments(supervisor)).map(({ instrument }) => instrument);
+  const owned = (await listInstruments(supervisor)).map(({ instrument }) => instrument).filter(readsSystem);
   for (const [index, job] of history.entries()) {
     const place = placed.find(({ site, system }) => site === job.site && system.name === job.system);
     if (place === undefined) throw new Error(`demo: no system ${job.system}`);

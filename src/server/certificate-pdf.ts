@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { max, ticks } from 'd3-array';
 import PDFDocument from 'pdfkit';
 import QRCode from 'qrcode';
-import { type HoldPhase, inPlanUnit, instrumentOf, instrumentsOf, type MeasurePhase } from '@/core/course';
+import { type HoldPhase, inPlanUnit, instrumentOf, instrumentsOf, type MeasurePhase, sightSentences } from '@/core/course';
 import { canonical } from '@/core/exact';
 import {
   boundaryStates,
@@ -14,6 +14,7 @@ import {
   pointsOf,
   said,
   sentenceOf,
+  sightAsHeld,
   spanOf,
   tracesOf,
 } from '@/core/judging';
@@ -346,10 +347,7 @@ function limits(pages: Pages, { plan }: Attempt, judgement: Judgement): void {
     `Procedure: ${plan.procedure.title}, ${inSentence(plan.procedure.school)}, version ${plan.procedure.version}. Medium: ${plan.medium}.${volumeWords(plan)}`,
   );
   for (const line of plan.derivation) sentence(pages, line);
-  sentence(
-    pages,
-    `If nothing else moves (weather, a valve that lets by unnoticed), this test sees a leak above ${plan.sight.litresPerHour} L/h (${plan.sight.working}); a smaller one may pass unseen.`,
-  );
+  for (const line of sightSentences(sightAsHeld(plan, judgement), plan.sightSays)) sentence(pages, line);
   sentence(pages, plan.answerLabels.map(({ label, value }) => `${label}: ${value}`).join('. '), quiet, 8.5);
   title(pages, 'Not tested');
   for (const line of plan.notTested) sentence(pages, `${line}.`);

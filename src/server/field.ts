@@ -5,7 +5,7 @@ import type { HouseRule, Plan, Variant } from '@/core/planning';
 import type { SystemKind } from '@/core/procedures';
 import { unitLabel } from '@/core/quantities';
 import { simulatedGauge } from '@/core/simulation';
-import type { Instrument } from '@/core/sizing';
+import type { AnyInstrument } from '@/core/sizing';
 import type { Actor } from './actor';
 import { type Answer, answer, refuse } from './answers';
 import { addSignature } from './certificates';
@@ -21,7 +21,7 @@ export interface Kit {
   readonly person: Actor;
   readonly firm: { readonly id: string; readonly name: string; readonly emergencyNumber: string };
   readonly systems: readonly KitSystem[];
-  readonly instruments: readonly Instrument[];
+  readonly instruments: readonly AnyInstrument[];
   /** What the last tests were planned from, the latest first: a plan starts from its system's, and can copy any. */
   readonly earlier: readonly EarlierPlan[];
   readonly houseRules: readonly HouseRule[];
@@ -55,6 +55,8 @@ export interface EarlierPlan {
   readonly gauge: string;
   /** Instruments beside the gauge, by role. */
   readonly instruments: Readonly<Record<string, string>>;
+  readonly thermometer?: string;
+  readonly barometer?: string;
 }
 
 function earlierPlan({ test, attempts }: LoadedTest): readonly EarlierPlan[] {
@@ -74,6 +76,8 @@ function earlierPlan({ test, attempts }: LoadedTest): readonly EarlierPlan[] {
       statedVolume: plan.volume.typed,
       gauge: plan.gauge.id,
       instruments: Object.fromEntries(Object.entries(plan.instruments ?? {}).map(([role, { id }]) => [role, id])),
+      thermometer: plan.weather?.thermometer?.id,
+      barometer: plan.weather?.barometer?.id,
     },
   ];
 }

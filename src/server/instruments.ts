@@ -2,8 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { asc, desc, eq, inArray } from 'drizzle-orm';
 import { boolean, object, string } from 'yup';
 import { dateText, judge, rigCheckId, rigResult } from '@/core/judging';
-import { compare, decimal, readDecimal, unitsOf } from '@/core/quantities';
-import { type Instrument, type InstrumentUnit, instrumentKinds, neverCalibrated, type RigCheck } from '@/core/sizing';
+import { compare, decimal, isPressureUnit, readDecimal, unitsOf } from '@/core/quantities';
+import { type AnyInstrument, instrumentKinds, neverCalibrated, type RigCheck } from '@/core/sizing';
 import { type Transaction, withFirm } from '@/db/connection';
 import { calibration, event, instrument, run } from '@/db/schema';
 import { type Actor, may } from './actor';
@@ -13,7 +13,7 @@ import { checked } from './forms';
 
 export type Calibration = typeof calibration.$inferSelect;
 export interface KeptInstrument {
-  readonly instrument: Instrument;
+  readonly instrument: AnyInstrument;
   readonly calibrations: readonly Calibration[];
   /** Days until the calibration is due, negative when overdue; undefined when none is needed or none is known. */
   readonly dueInDays?: number;
@@ -27,12 +27,14 @@ const figure = (message: string) =>
     .test('figure', message, (text) => readDecimal(text ?? '') !== undefined);
 
 /** What an instrument of the firm may show. */
-export const shownKinds = ['pressure', 'flow', 'volume', 'length', 'turns'] as const;
+export const shownKinds = ['pressure', 'flow', 'volume', 'length', 'turns', 'temperature'] as const;
 const shownUnits: readonly string[] = shownKinds.flatMap((kind) => unitsOf(kind));
 
 const instrumentForm = object({
   name: string().trim().required('Name it as you would on site.').max(80, 'Keep the name under 80 characters.'),
-  kind: string().oneOf(instrumentKinds, 'Choose digital, liquid, needle or scale.').required('Choose digital, liquid, needle or scale.'),
+  kind: string()
+    .oneOf(instrumentKinds, 'Choose digital, liquid, needle, scale or barometer.')
+    .required('Choose digital, liquid, needle, scale or barometer.'),
   unit: string()
     .test('unit', 'Choose the unit that it shows.', (text) => shownUnits.includes(text ?? ''))
     .required('Choose the unit that it shows.'),
@@ -57,11 +59,11 @@ function toInstrument(
   rigCheck: RigCheck | undefined,
 ): KeptInstrument {
   const last = calibrations[0];
-  const kept: Instrument = {
+  const kept: AnyInstrument = {
     id: row.id,
     name: row.name,
     kind: row.kind,
-    unit: row.unit as InstrumentUnit,
+    unit: row.unit as AnyInstrument['unit'],
     readability: row.readability,
     rangeLow: row.rangeLow,
     rangeHigh: row.rangeHigh,
@@ -124,6 +126,8 @@ export async function addInstrument(actor: Actor, form: unknown): Promise<Answer
   const { readability, rangeLow, rangeHigh } = input.value;
   if (compare(decimal(readability), decimal('0')) <= 0)
     return refuse(400, 'form', 'The smallest movement must be above zero.', 'readability');
+  if (input.value.kind === 'barometer' && !isPressureUnit(input.value.unit))
+    return refuse(400, 'form', 'A barometer shows a pressure: choose hPa or mbar.', 'unit');
   if (compare(decimal(rangeLow), decimal(rangeHigh)) >= 0)
     return refuse(400, 'form', 'The range must end above where it starts.', 'rangeHigh');
   return withFirm(actor.firmId, async (tx) => {

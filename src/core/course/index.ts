@@ -4,3 +4,4 @@ export * from './gauge-scale';
 export * from './instruments';
 export * from './phases';
 export * from './plan-shape';
+export * from './sight';

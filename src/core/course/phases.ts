@@ -15,8 +15,17 @@ import {
   text,
   union,
 } from '../exact/shape';
-import { correctionShape, type HoldLimit, holdLimitSchema, instrumentUnit, type MeasureLimit, measureLimitSchema } from '../limits';
-import { type ReadQuantity, readQuantities } from '../quantities';
+import {
+  contentsShape,
+  correctionShape,
+  type HoldLimit,
+  holdLimitSchema,
+  instrumentUnit,
+  type MeasureLimit,
+  measureLimitSchema,
+  termKinds,
+} from '../limits';
+import { type FlowUnit, type ReadQuantity, readQuantities, unitsOf } from '../quantities';
 
 /**
  * A test's course as data: type and schema from one definition. The plan embeds these with every figure resolved, and the
@@ -225,6 +234,53 @@ export const boundaryShape = shape({
 export type Boundary = Of<typeof boundaryShape>;
 
 export { count };
+
+/** What a step of the plan lengthens: a figure of the procedure, or one of its questions. */
+const lengthenedBy = union(shape({ figure: name }), shape({ answer: name }));
+
+/** A part of what is tested, and the phase whose pass clears it: what `sight.ts` works out its two figures from. */
+export const partGiven = {
+  phase: name,
+  /** In words that follow “in”: `the pipework`. */
+  what: name,
+  contents: contentsShape,
+  /** Turns a rate found with the test medium into that of the gas carried. */
+  factor: may(decimalText),
+  /** Its claim goes by the fall that is permitted, not by the threshold. */
+  permitted: may(is(true)),
+  /** Watches that prove the valve before it; those of the hold itself when left out. */
+  letBys: may(list(name, 10)),
+  /** Pressure before that valve, in the hold's unit, and the phase that reads it. */
+  supply: may(shape({ value: decimalText, phase: name })),
+  /** Phase that measures the trapped air. */
+  airBy: may(name),
+  /** What a rate is given in. */
+  unit: oneOf(...(unitsOf('flow') as readonly FlowUnit[])),
+  /** What the procedure takes for granted beyond the figures, and names as outside. */
+  alsoAssumes: may(list(text, 20)),
+  alsoOutside: may(list(text, 20)),
+  longer: may(lengthenedBy),
+  longerLetBy: may(lengthenedBy),
+  /** The answer that does without the valve. */
+  plug: may(shape({ answer: name, value: name, label: name })),
+};
+export const partGivenShape = shape(partGiven);
+export type PartGiven = Of<typeof partGivenShape>;
+
+/** With its two figures: the leak that shows if nothing else moves, and the one that it is sure of (DOMAIN 3.3). */
+export const partShape = shape({
+  ...partGiven,
+  /** Left out where the volume is not known; `sure` also where it is sure of no leak, and `blind` says why. */
+  alone: may(decimalText),
+  sure: may(decimalText),
+  blind: may(text),
+  /** The sum of what may move unnoticed, and how the figures come of it; what *sure* takes for granted, and what lies outside it. */
+  terms: list(shape({ what: oneOf(...termKinds), amount: decimalText, unit: instrumentUnit }), 10, 1),
+  working: list(text, 10),
+  assumes: list(text, 20),
+  outside: list(text, 20),
+});
+export type Part = Of<typeof partShape>;
 
 /** Middle of a hold's band, in the hold's unit: where whoever raises the pressure stops. Narrow bands keep their decimals. */
 export const middleOf = ({ band }: Pick<HoldPhase, 'band'>): string =>

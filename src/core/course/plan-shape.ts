@@ -18,10 +18,10 @@ import {
   uuid,
 } from '../exact/shape';
 import { instrumentUnits } from '../limits';
-import { pressureUnits } from '../quantities';
+import { pressureUnits, temperatureUnits } from '../quantities';
 import { instrumentKinds } from '../sizing/gauge';
 import { waterPipeOptions } from '../sizing/water-hold';
-import { boundaryShape, conclusionShape, phaseShape } from './phases';
+import { boundaryShape, conclusionShape, partShape, phaseShape } from './phases';
 
 /** A plan as it is frozen: its type and the schema that every reader checks it by are one definition. */
 
@@ -51,9 +51,9 @@ const figure = shape({
   label: text,
   value: decimalText,
   unit: text,
-  /** The procedure's own figure, also where a house rule replaced it. */
+  /** The procedure's own figure, also where another replaced it. */
   procedureValue: decimalText,
-  source: oneOf('procedure', 'own procedure', 'house rule'),
+  source: oneOf('procedure', 'own procedure', 'house rule', 'this job'),
   reference: may(text),
 });
 
@@ -73,6 +73,8 @@ export const planShape = shape({
   unit: oneOf(...pressureUnits),
   medium: text,
   gauge,
+  /** What the weather is read by at both ends of every hold that corrects for it. */
+  weather: may(shape({ thermometer: may(instrumentIn(temperatureUnits)), barometer: may(gauge) })),
   /** Instruments beside the gauge, by role, with what is asked of each. */
   instruments: may(record(instrument)),
   demands: may(record(demand)),
@@ -83,7 +85,12 @@ export const planShape = shape({
    * `typed` is the stated volume as written; empty where the schedule was summed. Where lengths were given as ranges,
    * `litres` is the high estimate, which is the one to plan by, and `lowest` the low one.
    */
-  volume: shape({ litres: decimalText, how: oneOf('schedule', 'stated', 'measured', 'answers'), typed: text, lowest: may(decimalText) }),
+  volume: shape({
+    litres: decimalText,
+    how: oneOf('schedule', 'stated', 'measured', 'answers', 'unknown'),
+    typed: text,
+    lowest: may(decimalText),
+  }),
   phases: list(phaseShape, 100, 1),
   conclusions: list(conclusionShape, 50),
   boundaries: list(boundaryShape, 100),
@@ -96,8 +103,10 @@ export const planShape = shape({
   guard: may(shape({ pipe: oneOf(...waterPipeOptions.map(([pipe]) => pipe)), relaxingShare: decimalText, alarmShare: decimalText })),
   derivation: list(text, 50),
   notTested: list(text, 50),
-  /** Leak that the judging hold cannot tell from none, L/h at reference, with its working. */
-  sight: shape({ litresPerHour: decimalText, working: text }),
+  /** What it can see, part by part, the one that the judging phase clears first; empty where it gives no figure. */
+  sight: list(partShape, 20),
+  /** Said of what it can see, where a figure says too little or none can be given. */
+  sightSays: may(text),
   hash,
 });
 /** What one job's test will do: every figure resolved, nothing left to look up later. Pressures are in `unit`. */
@@ -111,6 +120,9 @@ export const planInputShape: Shape<unknown> = shape({
   statedVolume: may(text),
   gauge,
   instruments: may(record(instrument)),
+  weather: may(shape({ thermometer: may(instrumentIn(temperatureUnits)), barometer: may(gauge) })),
+  /** Figures that this job takes stricter, and why. */
+  stricter: may(list(shape({ figure: name, value: text, reference: text }), 50)),
   houseRules: may(list(shape({ procedure: name, figure: name, value: text, reference: text }), 100)),
   variant: may(
     shape({ id: uuid, base: name, title: name, version: name, reference: name, figures: list(shape({ figure: name, value: text }), 100) }),

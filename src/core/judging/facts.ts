@@ -14,7 +14,7 @@ import {
   stoodBetween,
 } from '../limits';
 import { add, compare, type Decimal, decimal, type InstrumentUnit, readDecimal, round, subtract, unitKind } from '../quantities';
-import type { EventOf, RunEvent } from './events';
+import { type EventOf, localDate, type RunEvent } from './events';
 import type { Around, OpenAs } from './open';
 import { Readings, type Taken } from './readings';
 
@@ -86,7 +86,12 @@ export function holdFacts(around: Around, open: OpenAs<'ended'>): HoldFacts {
   };
   const pair = (what: 'temperature' | 'barometer') => {
     const [first, last] = [conditionAt(read, what, 'start', from, phase.seconds), conditionAt(read, what, 'end', to, phase.seconds)];
-    return first === undefined || last === undefined ? undefined : { start: conditionOf(first), end: conditionOf(last) };
+    if (first === undefined || last === undefined) return undefined;
+    const named = what === 'temperature' ? plan.weather?.thermometer : plan.weather?.barometer;
+    const overdue =
+      named?.calibration.needed === true &&
+      [first, last].some((event) => named.calibration.needed && named.calibration.due < localDate(event));
+    return { start: conditionOf(first), end: conditionOf(last), ...(overdue ? { overdue } : {}) };
   };
   const step = decimal(instrument.readability);
   const letBy = phase.valve?.map(around.closed).findLast((one) => one !== undefined);

@@ -15,6 +15,7 @@ export type { Said } from './render';
 export { said, workingIn } from './render';
 export { rigCheckId, rigResult } from './rig-result';
 export { sampled, sampleStepMs } from './sampling';
+export { sightAsHeld } from './sight';
 export type { PhaseJudgement } from './state';
 export { heldSoFar, isSpoilt, itemsOf, outcomeOf, pointsOf, spanOf } from './state';
 export { atStartTemperature, estimateOf, holdsUnderWay, type Traced, tracesOf, type Warmth, warmthOf } from './trace';

@@ -1,5 +1,5 @@
 import { type CheckPhase, fieldsAt, type HoldPhase, type MeasurePhase, type ObservePhase, type ZeroPhase } from '../course/phases';
-import { type Data, type Effect, type Finding, type HoldFacts, judgeHeld } from '../limits';
+import { type Data, driftsOf, type Effect, type Finding, type HoldFacts, judgeHeld } from '../limits';
 import type { Plan } from '../planning/plan';
 import { type ReadQuantity, subtract, toText, unitLabel } from '../quantities';
 import type { EventOf } from './events';
@@ -134,6 +134,7 @@ export function closeHold(open: OpenAs<'ended'>, around: Around): Closed {
       end: end.event.value,
       fall: verdict.data.fall,
       corrected: verdict.corrected,
+      drifts: facts.conditions.pipe === undefined && facts.conditions.air === undefined ? undefined : driftsOf(facts),
       data: verdict.data,
     },
     verdict.outcome,

@@ -1,4 +1,4 @@
-import type { Data } from '../limits';
+import type { Data, Drifts } from '../limits';
 import type { ReadQuantity } from '../quantities';
 import type { CheckState } from './events';
 
@@ -36,7 +36,8 @@ export type Came =
   /** The pressure did not come up, or fell as fast as it was fed. */
   | { readonly of: 'not-reached'; readonly endAt: number }
   /** Without an end where it was done again before one was read. */
-  | ({ readonly of: 'hold'; readonly fall?: string; readonly corrected?: string; readonly data: Data } & Begun & Partial<Ended>)
+  | ({ readonly of: 'hold'; readonly fall?: string; readonly corrected?: string; readonly drifts?: Drifts; readonly data: Data } & Begun &
+      Partial<Ended>)
   | {
       readonly of: 'points';
       readonly points: readonly PointState[];

@@ -68,7 +68,7 @@ export function facts(first: Comparable, second: Comparable): readonly Pair[] {
     pair('Holds that decide', judging(first) || 'none', judging(second) || 'none'),
     pair('Settling', waiting(first), waiting(second)),
     pair('It can say', first.verdicts.join(', '), second.verdicts.join(', ')),
-    pair('Smallest leak it shows in its example', first.worked?.sees ?? 'not worked', second.worked?.sees ?? 'not worked'),
+    pair('Sure of leaks above, in its example', first.worked?.sees ?? 'not worked', second.worked?.sees ?? 'not worked'),
     pair('Hands busy', `${first.activeMinutes} min`, `${second.activeMinutes} min`),
     pair('Waiting', `${first.passiveMinutes} min`, `${second.passiveMinutes} min`),
   ];

@@ -1,5 +1,6 @@
 import { instrumentsOf, unitOfHold } from '../course/instruments';
 import type { Phase } from '../course/phases';
+import { sightSentences } from '../course/sight';
 import { expectedCourse } from '../judging/course';
 import { judge } from '../judging/judge';
 import { holdRule, measureRule, timeText } from '../limits';
@@ -42,10 +43,16 @@ function phaseLine(plan: Plan, phase: Phase): string {
   }
 }
 
+/** What it can see, part by part, for a list. */
+const sightLines = ({ sight, sightSays }: Plan): readonly string[] => [
+  ...sightSentences(sight, sightSays),
+  ...sight.flatMap(({ working }) => working),
+];
+
 /** The plan as a plain text sheet: what is on the screen's sheet, for a notebook, a mail or a terminal. Lines of 92 letters at most. */
 export function planText(procedure: Procedure, { plan, volume, gaugeFindings, advice }: Planned): string {
   const course = expectedCourse(plan, judge(plan, []));
-  const changed = (from: 'house rule' | 'own procedure') =>
+  const changed = (from: 'house rule' | 'own procedure' | 'this job') =>
     plan.figures
       .filter(({ source }) => source === from)
       .map(
@@ -85,10 +92,8 @@ export function planText(procedure: Procedure, { plan, volume, gaugeFindings, ad
     ...section('Limit, and where it comes from', plan.derivation),
     ...section('House rules', changed('house rule')),
     ...section('Own figures', changed('own procedure')),
-    ...section('What it can see', [
-      `If nothing else moves, a leak above ${plan.sight.litresPerHour} L/h; a smaller one may pass unseen.`,
-      plan.sight.working,
-    ]),
+    ...section('Stricter for this job', changed('this job')),
+    ...section('What it can see', sightLines(plan)),
     ...section('Know before you start', advice),
     ...section('Cautions', Object.values(plan.cautions)),
     ...section('Kit', procedure.kit),

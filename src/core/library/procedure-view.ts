@@ -1,4 +1,5 @@
 import { unitOfHold } from '../course/instruments';
+import type { Part } from '../course/phases';
 import { expectedCourse } from '../judging/course';
 import { judge } from '../judging/judge';
 import { holdRule, measureRule, roomOfHold, timeText } from '../limits';
@@ -73,8 +74,9 @@ export interface Worked {
   readonly boundaries: readonly { readonly label: string; readonly how: string; readonly beyond: string }[];
   readonly derivation: readonly string[];
   readonly notTested: readonly string[];
-  readonly sight: string;
-  /** Smallest leak that the worked example shows, or that it tells none. */
+  readonly sight: readonly Part[];
+  readonly sightSays: string;
+  /** The leak that the worked example is sure of, or that it tells none. */
   readonly sees: string;
   /** Said of it, and of the example's gauge. */
   readonly advice: readonly string[];
@@ -162,11 +164,9 @@ export function workedOf({ plan, advice, gaugeFindings }: Planned): Worked {
     })),
     derivation: plan.derivation,
     notTested: plan.notTested,
-    sight:
-      Number(plan.sight.litresPerHour) > 0
-        ? `In the worked example a leak under ${plan.sight.litresPerHour} L/h stays unseen. ${plan.sight.working}`
-        : plan.sight.working,
-    sees: Number(plan.sight.litresPerHour) > 0 ? `${plan.sight.litresPerHour} L/h` : 'no figure',
+    sight: plan.sight,
+    sightSays: plan.sightSays ?? '',
+    sees: plan.sight[0]?.sure === undefined ? 'no figure' : `${plan.sight[0].sure} ${unitLabel(plan.sight[0].unit)}`,
     // The example's gauge is made up: what is said of its dates says nothing to a reader.
     advice: [...gaugeFindings.filter(({ code }) => !dated.has(code)).map(({ message }) => message), ...advice],
   };

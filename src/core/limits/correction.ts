@@ -1,5 +1,6 @@
 import { decimalText, may, type Of, oneOf, shape } from '../exact/shape';
 import { expectedGauge } from '../physics/gas-temperature';
+import { unnoticedK, unreadBarometerPa } from '../physics/hold-sight';
 import {
   atmosphereFromBarometer,
   type Decimal,
@@ -18,6 +19,7 @@ import {
 } from '../quantities';
 import type { GaugePa } from '../quantities/pressure';
 import type { Condition, HoldFacts } from './facts';
+import type { Drift } from './sight';
 
 /** Shortest hold whose gas the pipe's temperatures correct, s (DOMAIN 4.6): in a shorter one they are shown, and what was read decides. */
 export const shortestCorrectedS = 600;
@@ -32,15 +34,18 @@ export const correctionShape = shape({
   needed: oneOf('nothing', 'temperatures', 'barometer', 'both'),
   /** Step of the thermometer that the plan names, K; then it is read at both ends. */
   thermometerK: may(decimalText),
+  /** Step of the barometer that the plan names, Pa; then it is read at both ends. */
+  barometerPa: may(decimalText),
 });
 export type Correction = Of<typeof correctionShape>;
 
 /** Over so much doubt a thermometer is too coarse, and corrects nothing in favour of a pass; K (DOMAIN 3.3). */
 const coarseK = 0.5;
-/** Two readings of a barometer may each be off by so much, Pa. */
-const barometerDoubtPa = 20;
-/** The barometer moves by so much an hour unseen, at most for ten hours; from an hour on (DOMAIN 3.3). */
-export const unseenBarometerPa = (seconds: number): number => (seconds < 3600 ? 0 : Math.min(10, seconds / 3600) * 100);
+/** A barometer is never trusted nearer than this, Pa. */
+const surelyPa = 20;
+
+/** Two readings of a barometer may each be off by 0.2 hPa or by its step, the larger; Pa. */
+export const barometerDoubtPa = (stepPa = 0): number => Math.SQRT2 * Math.max(surelyPa, stepPa);
 
 /** What temperature and barometer leave of a movement. */
 export type Corrected =
@@ -87,10 +92,12 @@ export function correctedBy(facts: HoldFacts): Corrected {
     ...(pipe === undefined && (plan.needed === 'temperatures' || plan.needed === 'both' || plan.thermometerK !== undefined)
       ? ['the pipe’s temperature']
       : []),
-    ...(air === undefined && (plan.needed === 'barometer' || plan.needed === 'both') ? ['the barometer'] : []),
+    ...(air === undefined && (plan.needed === 'barometer' || plan.needed === 'both' || plan.barometerPa !== undefined)
+      ? ['the barometer']
+      : []),
   ];
   if (missing.length > 0) return { kind: 'unread', missing: `${missing.join(' and ')} at start and end` };
-  if (seconds < shortestCorrectedS && plan.needed !== 'barometer') return { kind: 'raw' };
+  if (seconds < shortestCorrectedS && plan.needed !== 'barometer' && plan.barometerPa === undefined) return { kind: 'raw' };
   // In a shorter hold temperatures are shown, and what was read decides.
   const warms = seconds >= shortestCorrectedS ? pipe : undefined;
   // A barometer that was read at both ends says what it says, also where its usual change would not matter.
@@ -106,7 +113,7 @@ export function correctedBy(facts: HoldFacts): Corrected {
   const expected = expectedGauge({ startGaugePa: startPa, startK, endK, startAtmospherePa: startAir.value, endAtmospherePa: endAir.value });
   if (!expected.ok) return { kind: 'unread', missing: 'a pipe temperature between −73 and 127 °C' };
   const doubtK = warms === undefined ? 0 : temperatureDoubtK(warms.start, warms.end, Number(plan.thermometerK ?? 0));
-  const airDoubt = presses === undefined ? 0 : Math.SQRT2 * barometerDoubtPa;
+  const airDoubt = presses === undefined ? 0 : barometerDoubtPa(Number(plan.barometerPa ?? '0'));
   const doubtPa = Math.hypot(((startPa + startAir.value) / startK) * doubtK, airDoubt);
   const scale = step.scale + 1;
   const foreseen = fromNumber(fromSi(expected.value, unit), scale);
@@ -119,7 +126,7 @@ export function correctedBy(facts: HoldFacts): Corrected {
   const found: CorrectedFall = {
     fall: subtract(foreseen, end.value),
     doubt,
-    coarse: doubtK > coarseK,
+    coarse: doubtK > coarseK || pipe?.overdue === true || air?.overdue === true,
     startK,
     conditions: [
       ...(warms === undefined ? [] : [`pipe ${shown(warms.start)} to ${shown(warms.end)}`]),
@@ -131,6 +138,37 @@ export function correctedBy(facts: HoldFacts): Corrected {
     (warms !== undefined && Math.abs(endK - startK) > doubtK) ||
     (presses !== undefined && Math.abs(endAir.value - startAir.value) > airDoubt);
   return differs ? { kind: 'differs', ...found } : { kind: 'raw', corrected: found };
+}
+
+/** What drift a hold's readings leave open: of the pipe, K, and of the air, Pa; none where that was not read, or may correct nothing. */
+export function driftsOf({ corrects, seconds, conditions }: Pick<HoldFacts, 'corrects' | 'seconds' | 'conditions'>): Drifts {
+  if (corrects === undefined) return {};
+  const { pipe, air } = conditions;
+  const drift = (unread: number, doubt: number, moved: number, overdue: boolean | undefined): Drift => {
+    // Beyond its doubt what was read decides, and nobody may say that nothing moved.
+    if (moved > doubt) return { amount: overdue === true ? Math.max(unread, doubt) : doubt, read: true };
+    return overdue !== true && doubt < unread ? { amount: doubt, read: true } : { amount: unread, read: false };
+  };
+  const moved = ({ start, end }: { readonly start: Condition; readonly end: Condition }) => Math.abs(inSi(end) - inSi(start));
+  return {
+    ...(pipe === undefined || seconds < shortestCorrectedS
+      ? {}
+      : {
+          warms: drift(
+            unnoticedK(seconds),
+            temperatureDoubtK(pipe.start, pipe.end, Number(corrects.thermometerK ?? 0)),
+            moved(pipe),
+            pipe.overdue,
+          ),
+        }),
+    ...(air === undefined
+      ? {}
+      : { presses: drift(unreadBarometerPa(seconds), barometerDoubtPa(Number(corrects.barometerPa ?? '0')), moved(air), air.overdue) }),
+  };
+}
+export interface Drifts {
+  readonly warms?: Drift;
+  readonly presses?: Drift;
 }
 
 const meanwhile = (conditions: HoldFacts['conditions']): readonly number[] =>

@@ -8,11 +8,18 @@ export interface Condition {
   readonly unit: Unit;
 }
 
+/** One condition at both ends; overdue where its instrument was out of calibration, so that it corrects nothing in favour of a pass. */
+export interface BothEnds {
+  readonly start: Condition;
+  readonly end: Condition;
+  readonly overdue?: boolean;
+}
+
 /** Readings of the conditions at both ends, and what the plan asks of them. */
 export interface ConditionFacts {
   /** Pipe and barometer where both ends were read. */
-  readonly pipe?: { readonly start: Condition; readonly end: Condition };
-  readonly air?: { readonly start: Condition; readonly end: Condition };
+  readonly pipe?: BothEnds;
+  readonly air?: BothEnds;
   /** Pipe temperatures read in between, in order of time. */
   readonly meanwhile: readonly { readonly at: number; readonly reading: Condition }[];
 }

@@ -145,6 +145,24 @@ export const flowAtMost = measureRoom(
         findings: [...notes, find('duct-read', data)],
       };
     },
+    sight: ({ limit, unit, reference }, { step, gaugeStep }) => {
+      const most = toSi(Number(limit), unit);
+      return {
+        terms: [
+          { what: 'limit', si: most },
+          { what: 'step', si: step },
+          // A flow goes at most with the pressure itself.
+          { what: 'pressures', si: (most * gaugeStep) / Number(reference) },
+        ],
+        alone: most,
+        sure: most + step + (most * gaugeStep) / Number(reference),
+        assumes: ['fan, ring and gauge read true to their steps', 'the seals hold'],
+        outside: [
+          'what each duct loses at its own working pressure',
+          'a ring or a tap in the wrong place that the half-pressure check does not show',
+        ],
+      };
+    },
     permits: ({ limit, unit }) => ({ figure: limit, unit }),
     words: ({ limit, unit, reference }) => `At most ${limit} ${unitLabel(unit)} at ${reference} Pa.`,
     reports: (d) => `${d.title}: ${d.flow} ${d.judgedUnit} at ${d.reference} Pa${d.interval ?? ''}, at most ${d.limit} ${d.unit}`,

@@ -11,7 +11,8 @@ import { makeUpAtMost } from './make-up';
 import { noFall } from './no-fall';
 import { noRise } from './no-rise';
 import { recorded } from './recorded';
-import type { HoldRoom, MeasureRoom, Verdict } from './room';
+import type { HoldRoom, MeasureRoom, SightedPoints, Verdict } from './room';
+import type { Sight } from './sight';
 import { wait } from './wait';
 
 /**
@@ -65,6 +66,9 @@ export const judgeHeld = (limit: HoldLimit, facts: HoldFacts): Verdict => roomOf
 /** Judges a phase whose points are all read. */
 export const judgeMeasured = (limit: MeasureLimit, facts: MeasureFacts): Verdict => roomOfMeasure(limit).judge(limit, facts);
 
+/** What a measuring phase can see; none where it clears nothing. */
+export const measureSight = (limit: MeasureLimit, points: SightedPoints): Sight | undefined => roomOfMeasure(limit).sight?.(limit, points);
+
 export const holdRule = (limit: HoldLimit, unit: string): string => roomOfHold(limit).words(limit, unit);
 export const measureRule = (limit: MeasureLimit): string => roomOfMeasure(limit).words(limit, '');
 /** A hold's rule in a few words. */
@@ -76,17 +80,33 @@ export const thresholdOf = (limit: HoldLimit): string | undefined => roomOfHold(
 
 export { bandOf, compareAcross, inBand, lateToleranceMs, timeText } from './compare';
 export {
+  barometerDoubtPa,
   type Correction,
   correctionShape,
+  type Drifts,
+  driftsOf,
   longestUncorrectedS,
   shortestCorrectedS,
   temperatureDoubtK,
-  unseenBarometerPa,
 } from './correction';
 export type { Condition, HeldBefore, HoldFacts, Measured, MeasureFacts, PointValue } from './facts';
 export { instrumentUnit, instrumentUnits } from './in-bands';
 export { fallOutOfBest } from './leak-rate';
 export { makeUpPoints } from './make-up';
-export type { Effect, LimitLine, Verdict } from './room';
+export type { Effect, LimitLine, SightedPoints, Verdict } from './room';
 export { atOnce, type Data, type Finding, finder, type Reason, reason, type Sayings, type Weight, weights } from './say';
+export {
+  amountText,
+  type Contents,
+  contentsShape,
+  type Drift,
+  type Sight,
+  type SightedHold,
+  sightOfHold,
+  sightSum,
+  type Term,
+  type TermKind,
+  termKinds,
+  termWords,
+} from './sight';
 export { type Chunk, type Sample, type Samples, type Stood, stoodBetween, traceMost } from './stood';

@@ -142,6 +142,12 @@ export const leakRate = holdRoom(
         : { ...verdict, outcome: 'stopped', effect: 'spoils', findings: [] };
     },
     words: ({ bands, beyond }) => bandsText(bands, beyond, 'L/h'),
+    leakFrom: (limit, { seconds, start }) => {
+      // The fall from which its own law gives the rate: a large one by the worst law (DOMAIN 3.1).
+      const short = fallOutOfBest(limit, seconds);
+      const large = start * (1 - Math.exp(-short / start));
+      return large * 10 > start ? large : short;
+    },
     lines: (limit, { seconds, unit }) => [
       { at: -fromSi(fallOutOfBest(limit, seconds), unit), of: 'start', label: 'best band ends', decides: true, side: 'below' },
     ],

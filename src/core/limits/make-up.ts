@@ -10,6 +10,7 @@ import {
   type InstrumentUnit,
   type LengthUnit,
   multiply,
+  referencePressure,
   round,
   subtract,
   toNumber,
@@ -22,6 +23,7 @@ import {
 import type { HeldBefore, PointValue } from './facts';
 import { measureRoom, type Verdict } from './room';
 import { finder, reason } from './say';
+import type { Contents } from './sight';
 
 type Made = 'title' | 'made' | 'madeUnit' | 'allowed' | 'unit' | 'mean' | 'pressureUnit' | 'hours' | 'drawn' | 'pumped' | 'added' | 'main';
 const says = {
@@ -136,11 +138,40 @@ export const makeUpAtMost = measureRoom(
       if (overstated && !within) return { outcome: 'beyond', effect: 'spoils', data, findings: [read, find('make-up-beyond', data)] };
       return { outcome: within ? 'within' : 'over', effect: within ? 'proves' : 'fails', data, findings: [read] };
     },
+    sight: (limit, { contents, at, gaugeStep, step, warms }) => {
+      const allowed = allowance(limit, at);
+      const alone = allowed === undefined ? 0 : toSi(toNumber(allowed), limit.unit) / limit.seconds;
+      const pressures = contents.kind === 'water' ? waterFor(contents, at, 2 * Math.max(gaugeStep, toSi(1, 'psi'))) / limit.seconds : 0;
+      const expansion = contents.kind === 'water' ? Number(contents.expansionPpm ?? '0') * 1e-6 : 0;
+      const temperature = contents.kind === 'water' ? ((Number(contents.litres) / 1000) * expansion * warms.amount) / limit.seconds : 0;
+      const vessel = step / limit.seconds;
+      return {
+        terms: [
+          { what: 'limit', si: alone },
+          { what: 'vessel', si: vessel },
+          { what: 'pressures', si: pressures },
+          { what: 'temperature', si: temperature },
+        ],
+        alone,
+        sure: alone + vessel + pressures + temperature,
+        assumes: [
+          `the water in it drifts no more than ${Number(warms.amount.toPrecision(2))} K`,
+          'it is pumped back and drawn down to within a step of the gauge or 1 psi',
+          ...(contents.kind === 'water' ? [`no more than ${contents.airPercent} % of air at the test pressure`] : []),
+          'the section valves let nothing by',
+        ],
+        outside: ['a section valve that feeds what leaks', 'water that was pumped and not written down'],
+      };
+    },
     words: () => 'No more water made up than is allowed for length, bore and time.',
     reports: (d) =>
       `${d.title}: ${d.made} ${d.madeUnit} in ${d.hours} h, ${d.allowed} ${d.unit} allowed; pumped back to ${d.back}, drawn down to ${d.to} ${d.pressureUnit}`,
   },
 );
+
+/** Water that a movement of the gauge stands for, m³ (DOMAIN 3.7). */
+const waterFor = ({ litres, softness, airPercent }: Extract<Contents, { kind: 'water' }>, at: number, movedPa: number): number =>
+  (Number(litres) / 1000) * movedPa * (Number(softness) / 1e9 + Number(airPercent) / 100 / (at + referencePressure));
 
 /** A volume in another unit, to a millionth: exact for what vessels show. */
 const converted = (value: Decimal, unit: InstrumentUnit, into: InstrumentUnit): Decimal =>

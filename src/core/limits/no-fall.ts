@@ -221,6 +221,7 @@ export const noFall = holdRoom(
         ? `No perceptible fall: ${threshold} ${unit} or more counts.`
         : `A fall from ${threshold} up to and including ${permitted} ${unit} is permitted; more counts.`,
     threshold: ({ threshold }) => threshold,
+    leakFrom: ({ threshold, permitted }, { unit }, asked) => toSi(Number(asked === true ? (permitted ?? threshold) : threshold), unit),
     lines: ({ threshold, permitted }) => [
       { at: -Number(permitted ?? threshold), of: 'start', label: 'floor', decides: true, side: 'below' },
       ...(permitted === undefined

@@ -3,6 +3,7 @@ import { negate, subtract, toText, type Unit, unitLabel } from '../quantities';
 import { timeText } from './compare';
 import type { HoldFacts, MeasureFacts } from './facts';
 import type { Data, Finding, Reason } from './say';
+import type { Contents, Drift, Sight } from './sight';
 
 /**
  * What an outcome does: it leads on, proves what was to be proved, fails, or spoils the round, which then proves nothing and
@@ -61,6 +62,16 @@ interface Common<K extends string, L, O extends string, C extends string> {
   readonly reports: (data: Data) => string;
 }
 
+/** Points that are read at one pressure, as what they can see needs them. */
+export interface SightedPoints {
+  readonly contents: Contents;
+  /** Pressure at which they are read, Pa gauge, and the finest steps of gauge and measure, in SI. */
+  readonly at: number;
+  readonly gaugeStep: number;
+  readonly step: number;
+  readonly warms: Drift;
+}
+
 /** Everything that is known of one kind of limit on a hold. */
 export interface HoldRoom<K extends string = string, L = unknown, O extends string = string, C extends string = string>
   extends Common<K, L, O, C> {
@@ -70,6 +81,11 @@ export interface HoldRoom<K extends string = string, L = unknown, O extends stri
   agree?(limit: L, one: HoldFacts, other: HoldFacts): Verdict | undefined;
   /** The movement that it calls perceptible, in the hold's unit. */
   threshold?(limit: L): string;
+  /**
+   * The movement from which it calls a fall a leak, in SI of the hold's unit: what its sight begins with (DOMAIN 3.3); `permitted` asks
+   * for the fall that it lets pass beyond that. `start` is the pressure that it begins at, in SI. None where it clears nothing.
+   */
+  leakFrom?(limit: L, drawn: Drawn & { readonly start: number }, permitted?: boolean): number;
   lines(limit: L, drawn: Drawn): readonly LimitLine[];
   /** How far an axis reaches below and above the start, so that a movement at the limit is seen. */
   reach?(limit: L, drawn: Drawn, start: number): readonly [low: number, high: number] | undefined;
@@ -80,6 +96,8 @@ export interface MeasureRoom<K extends string = string, L = unknown, O extends s
   extends Common<K, L, O, C> {
   readonly judges: 'points';
   judge(limit: L, facts: MeasureFacts): Verdict;
+  /** What its figures can see; none where it clears nothing. */
+  sight?(limit: L, points: SightedPoints): Sight;
 }
 
 type WithKind<K extends string, F extends Fields> = Whole<F> & { readonly kind: K };

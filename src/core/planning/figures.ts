@@ -9,6 +9,9 @@ export interface HouseRule {
   readonly reference: string;
 }
 
+/** A stricter figure that one job takes, and why. */
+export type Stricter = Omit<HouseRule, 'procedure'>;
+
 /** A firm's own procedure (DOMAIN 5.17): a copy of another with some of its figures changed, as published in one version. */
 export interface Variant {
   readonly id: string;
@@ -98,14 +101,22 @@ export function resolveFigures(
   procedure: Procedure,
   rules: readonly HouseRule[],
   variant?: Variant,
+  stricter: readonly Stricter[] = [],
 ): { figures: ResolvedFigure[]; problems: Problem[] } {
   const problems: Problem[] = variant === undefined ? [] : [...checkVariant(procedure, variant)];
   if (variant !== undefined && variant.base !== procedure.id)
     problems.push({ code: 'variant-base', message: `“${variant.title}” is no copy of ${procedure.title}.` });
   const house = new Map<string, HouseRule>();
+  const job = new Map<string, HouseRule>();
   for (const rule of rules.filter((candidate) => candidate.procedure === procedure.id)) {
     const checked = checkHouseRule(procedure, rule);
     if (checked.ok) house.set(rule.figure, rule);
+    else problems.push(checked.problem);
+  }
+  for (const one of stricter) {
+    const rule = { ...one, procedure: procedure.id };
+    const checked = checkHouseRule(procedure, rule);
+    if (checked.ok) job.set(rule.figure, rule);
     else problems.push(checked.problem);
   }
   if (problems.length > 0) return { figures: [], problems };
@@ -113,11 +124,17 @@ export function resolveFigures(
     const { id, label, value, unit } = figure;
     const own = variant?.figures.find((one) => one.figure === id);
     const rule = house.get(id);
-    if (rule !== undefined && (own === undefined || !stricterThan(figure, own.value, rule.value)))
-      return { id, label, value: rule.value, unit, procedureValue: value, source: 'house rule', reference: rule.reference };
-    if (own !== undefined && variant !== undefined)
-      return { id, label, value: own.value, unit, procedureValue: value, source: 'own procedure', reference: variant.reference };
-    return { id, label, value, unit, procedureValue: value, source: 'procedure' };
+    const asked = job.get(id);
+    const resolved: ResolvedFigure =
+      rule !== undefined && (own === undefined || !stricterThan(figure, own.value, rule.value))
+        ? { id, label, value: rule.value, unit, procedureValue: value, source: 'house rule', reference: rule.reference }
+        : own !== undefined && variant !== undefined
+          ? { id, label, value: own.value, unit, procedureValue: value, source: 'own procedure', reference: variant.reference }
+          : { id, label, value, unit, procedureValue: value, source: 'procedure' };
+    // What a job asks for binds only where it is stricter than all that stands already.
+    return asked !== undefined && stricterThan(figure, asked.value, resolved.value)
+      ? { ...resolved, value: asked.value, source: 'this job', reference: asked.reference }
+      : resolved;
   });
   return { figures, problems };
 }

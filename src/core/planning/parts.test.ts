@@ -3,7 +3,7 @@ import { compareAcross } from '../limits';
 import { decimal, fromSi, toSi } from '../quantities';
 import { exampleFor } from '../simulation/examples.fixture';
 import { overRating, parseComponent, parseComponents, seenBy, weakest } from '../sizing/components';
-import { gasSight, oneStep, secondsForLeak, storedAdvice } from '../sizing/gas-hold';
+import { oneStep, storedAdvice } from '../sizing/gas-hold';
 import { parsePipeLine, parseVolume } from '../sizing/pipe-volume';
 import { chooseRing } from '../sizing/rings';
 import { planTest } from './plan';
@@ -71,13 +71,6 @@ describe('holds of gas', () => {
         },
       ),
     );
-  });
-  test('without unnoticed temperature the check values of 3.3 come out', () => {
-    const hold = { litres: 60, pressure: '3', threshold: '0.1', unit: 'psi', unnoticedK: '0' } as const;
-    const seconds = secondsForLeak(hold, 1);
-    expect(seconds.ok && seconds.value / 60).toBe(25);
-    const sight = gasSight(hold, 900);
-    expect(sight.ok && Number(sight.value.litresPerHour)).toBe(1.634);
   });
   test('energy and thrust are said, with a warning where one is due', () => {
     expect(storedAdvice(60, '3', 'psi', 50)).toEqual(['Stored energy 946 J.', 'End thrust on a plug or cap of 50 mm: 40.6 N.']);

@@ -1,6 +1,7 @@
 import { demandOf, instrumentsOf } from '../course/instruments';
-import type { Phase } from '../course/phases';
+import type { Part, PartGiven, Phase } from '../course/phases';
 import { type PlanShape, planShape } from '../course/plan-shape';
+import { type Sighted, sightOf } from '../course/sight';
 import { canonical } from '../exact/canonical';
 import { misfit } from '../exact/fit';
 import { sha256 } from '../exact/hash';
@@ -8,14 +9,13 @@ import { procedureById } from '../procedures';
 import { answerLabel, checkAnswers } from '../procedures/answers';
 import { type Answers, type Course, isAsked, type Procedure } from '../procedures/procedure';
 import { compare, compareQuantities, decimal, type Problem, unitKind, unitLabel } from '../quantities';
-import { type Gauge, type GaugeFinding, gaugeFindings, type Instrument, noGauge } from '../sizing/gauge';
+import { type Gauge, type GaugeFinding, gaugeFindings, type Instrument, noGauge, type Weather } from '../sizing/gauge';
 import type { VolumeSum } from '../sizing/pipe-volume';
 import { withCorrections } from './corrections';
-import { type HouseRule, resolveFigures, type Variant } from './figures';
-import { sightOf } from './sight';
+import { type HouseRule, resolveFigures, type Stricter, type Variant } from './figures';
 import { resolveVolume } from './system-volume';
 
-export { checkHouseRule, checkVariant, type HouseRule, type Variant } from './figures';
+export { checkHouseRule, checkVariant, type HouseRule, type Stricter, type Variant } from './figures';
 
 export interface PlanInput {
   readonly procedure: string;
@@ -27,6 +27,10 @@ export interface PlanInput {
   readonly gauge: Gauge;
   /** Instruments for the procedure's other roles. */
   readonly instruments?: Readonly<Record<string, Instrument>>;
+  /** What the pipe's temperature and the barometer are read on. */
+  readonly weather?: Weather;
+  /** Figures that this job takes stricter. */
+  readonly stricter?: readonly Stricter[];
   readonly houseRules: readonly HouseRule[];
   /** The firm's own procedure, a copy of `procedure` with figures of its own. */
   readonly variant?: Variant;
@@ -58,6 +62,10 @@ export const inputOf = (plan: Plan, on: string): PlanInput => ({
   statedVolume: plan.volume.typed,
   gauge: plan.gauge,
   instruments: plan.instruments,
+  weather: plan.weather,
+  stricter: plan.figures
+    .filter(({ source }) => source === 'this job')
+    .map(({ id, value, reference = '' }) => ({ figure: id, value, reference })),
   houseRules: plan.figures
     .filter(({ source }) => source === 'house rule')
     .map(({ id, value, reference = '' }) => ({ procedure: plan.procedure.id, figure: id, value, reference })),
@@ -91,7 +99,7 @@ export function planTest(given: PlanInput): PlanResult {
   if (procedure === undefined)
     return { ok: false, problems: [{ code: 'procedure-unknown', message: `There is no procedure “${input.procedure}”.` }] };
   const answerProblems = checkAnswers(procedure, input.answers);
-  const { figures, problems: ruleProblems } = resolveFigures(procedure, input.houseRules, input.variant);
+  const { figures, problems: ruleProblems } = resolveFigures(procedure, input.houseRules, input.variant, input.stricter);
   const { value: volume, how, problems: volumeProblems } = resolveVolume(procedure, input);
   const early = [...answerProblems, ...ruleProblems, ...volumeProblems];
   if (early.length > 0) return { ok: false, problems: early };
@@ -108,11 +116,9 @@ export function planTest(given: PlanInput): PlanResult {
   const made = procedure.course({ answers: input.answers, figure, gauge: input.gauge, instruments: input.instruments ?? {}, volume });
   if (!made.ok) return { ok: false, problems: [made.problem] };
   const course = made.value;
-  const phases = withCorrections(course.phases, course.unit, course.filled, course.atmosphereHpa ?? '1013.25');
+  const phases = withCorrections(course.phases, course.unit, course.filled, course.atmosphereHpa ?? '1013.25', input.weather);
   const contradiction = bandProblem(phases, course.unit);
   if (contradiction !== undefined) return { ok: false, problems: [contradiction] };
-  const sight = course.sight === undefined ? sightOf(course.phases, course.judgedBy, course.unit, volume.totalL) : undefined;
-  if (sight?.ok === false) return { ok: false, problems: [sight.problem] };
   const body: Omit<Plan, 'hash'> = {
     schema: 1,
     procedure: named(procedure, input.variant),
@@ -124,6 +130,7 @@ export function planTest(given: PlanInput): PlanResult {
     unit: course.unit,
     medium: procedure.medium,
     gauge: input.gauge,
+    weather: phases.some((phase) => phase.kind === 'hold' && phase.corrects !== undefined) ? namedIn(input.weather) : undefined,
     ...beside(course),
     pipes:
       how === 'schedule'
@@ -147,7 +154,8 @@ export function planTest(given: PlanInput): PlanResult {
     judgedBy: course.judgedBy,
     derivation: course.derivation,
     notTested: course.notTested,
-    sight: course.sight ?? (sight?.ok === true ? sight.value : { litresPerHour: '0', working: '' }),
+    sight: seenBy({ unit: course.unit, gauge: input.gauge, instruments: course.instruments, phases }, course.sees),
+    sightSays: course.sightSays,
   };
   // Whatever was typed, a plan that its own schema would refuse never leaves here: it could not be read back.
   const wrong = misfit(planShape, { ...body, hash: '0'.repeat(64) }, 'plan');
@@ -170,6 +178,18 @@ export function planTest(given: PlanInput): PlanResult {
     },
   };
 }
+
+/** Every part with its two figures. */
+const seenBy = (plan: Sighted, parts: readonly PartGiven[]): readonly Part[] =>
+  parts.flatMap((part) => {
+    const found = sightOf(plan, part);
+    if (found === undefined) return [];
+    const { sight: _, ...seen } = found;
+    return [seen];
+  });
+
+const namedIn = (weather: Weather | undefined): Weather | undefined =>
+  weather?.thermometer === undefined && weather?.barometer === undefined ? undefined : weather;
 
 /** What is known of the rig, where it was checked; it is soaped in the test all the same. */
 function rigAdvice({ gauge, highest, unit }: Plan): readonly string[] {
@@ -203,7 +223,7 @@ function named({ id, version, title, school }: Procedure, variant: Variant | und
 const beside = ({ instruments, demands, demand, guard }: Course) => ({ guard, instruments, demands, demand });
 
 /** Instruments that are missing, of another kind than their role, or impossible in themselves. */
-function instrumentProblems(procedure: Procedure, { answers, gauge, instruments = {} }: PlanInput): readonly Problem[] {
+function instrumentProblems(procedure: Procedure, { answers, gauge, instruments = {}, weather = {} }: PlanInput): readonly Problem[] {
   const problems: Problem[] = [];
   for (const { role, label, needed, orGauge, apart, quantity } of procedure.roles) {
     const chosen = instruments[role];
@@ -222,7 +242,7 @@ function instrumentProblems(procedure: Procedure, { answers, gauge, instruments 
         message: `${label}: ${chosen.name} is the gauge already, and both are read at the same time. Choose another, or test one after the other.`,
       });
   }
-  for (const { name, readability, rangeLow, rangeHigh } of [gauge, ...Object.values(instruments)])
+  for (const { name, readability, rangeLow, rangeHigh } of [gauge, ...Object.values(instruments), ...Object.values(weather)])
     if (compare(decimal(readability), decimal('0')) <= 0 || compare(decimal(rangeLow), decimal(rangeHigh)) >= 0)
       problems.push({
         code: 'instrument-range',

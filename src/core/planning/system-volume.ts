@@ -2,12 +2,15 @@ import type { Answers, Procedure } from '../procedures/procedure';
 import type { Problem } from '../quantities';
 import { parsePipeSchedule, parseVolume, systemVolume, type VolumeSum } from '../sizing/pipe-volume';
 
+/** Stated where nobody knows the volume: limits then stand without a rate. */
+export const unknownVolume = 'unknown';
+
 /** Rig hose and tee, litres; small beside any installation, stated in the sum. */
 const rigHoseL = 0.1;
 
 export interface ResolvedVolume {
   readonly value: VolumeSum;
-  readonly how: 'schedule' | 'stated' | 'measured' | 'answers';
+  readonly how: 'schedule' | 'stated' | 'measured' | 'answers' | 'unknown';
   readonly problems: readonly Problem[];
 }
 
@@ -19,6 +22,21 @@ export function resolveVolume(
   const meterL = procedure.meterLitres?.(input.answers) ?? 0;
   const nothing: VolumeSum = { pipesL: 0, fittingsL: 0, meterL, rigHoseL, totalL: 0, systemL: 0, largestNominalMm: 0 };
   if (procedure.volumeFrom === 'answers') return { value: { ...nothing, rigHoseL: 0 }, how: 'answers', problems: [] };
+  if (input.statedVolume.trim().toLowerCase() === unknownVolume)
+    return {
+      value: nothing,
+      how: 'unknown',
+      problems:
+        procedure.volumeMayBeUnknown === true
+          ? []
+          : [
+              {
+                code: 'volume-needed',
+                field: 'volume',
+                message: `${procedure.title} goes by the volume: type the pipe lines, state an estimate such as 40..60 L, or measure it.`,
+              },
+            ],
+    };
   if (input.statedVolume.trim() !== '') {
     const litres = parseVolume(input.statedVolume);
     if (!litres.ok) return { value: nothing, how: 'stated', problems: [litres.problem] };

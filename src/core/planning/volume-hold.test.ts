@@ -37,12 +37,6 @@ test('whoever asks for longest is heard; less than what is due is said, not take
   expect(seconds({ askedSeconds: 2400.2 })).toBe(2401);
   expect(holdByVolume({ ...base, askedSeconds: 1799 })).toMatchObject({ seconds: 1800, askedTooLittle: true });
   expect(holdByVolume({ ...base, askedSeconds: 1800 })).toMatchObject({ askedTooLittle: false });
-  expect(holdByVolume({ ...base, concern: { seconds: 7200, leak: '0.1 L/h' } })).toMatchObject({ seconds: 7200, overADay: false });
-});
-
-test('a leak of concern may take a day and no more', () => {
-  expect(holdByVolume({ ...base, concern: { seconds: 86_400, leak: '1 L/h' } })).toMatchObject({ seconds: 86_400, overADay: false });
-  expect(holdByVolume({ ...base, concern: { seconds: 86_460, leak: '1 L/h' } })).toMatchObject({ seconds: 86_400, overADay: true });
 });
 
 test('minutes are whole, or have one decimal', () => expect([60, 90, 100].map(minutesOf)).toEqual(['1', '1.5', '1.7']));

@@ -6,6 +6,7 @@ import type {
   HoldPhase,
   MeasurePhase,
   ObservePhase,
+  PartGiven,
   Phase,
   ZeroPhase,
 } from '../course/phases';
@@ -83,7 +84,16 @@ export type ConclusionIn<P> = Omit<Conclusion, 'when' | 'reason' | 'about'> & {
   readonly about?: Id<P>;
 };
 
-interface CourseIn<P> extends Omit<Course, 'phases' | 'conclusions' | 'boundaries' | 'judgedBy'> {
+/** A part of what is tested, its phases the card's. */
+export type PartIn<P> = Omit<PartGiven, 'phase' | 'letBys' | 'supply' | 'airBy'> & {
+  readonly phase: Id<P>;
+  readonly letBys?: readonly Id<P>[];
+  readonly supply?: { readonly value: string; readonly phase: Id<P> };
+  readonly airBy?: Id<P>;
+};
+
+interface CourseIn<P> extends Omit<Course, 'phases' | 'conclusions' | 'boundaries' | 'judgedBy' | 'sees'> {
+  readonly sees: readonly PartIn<P>[];
   readonly phases: readonly PhaseIn<P>[];
   readonly conclusions: readonly ConclusionIn<P>[];
   readonly boundaries: readonly (Omit<Boundary, 'provedBy'> & { readonly provedBy?: WhenIn<P> })[];

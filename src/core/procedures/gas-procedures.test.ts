@@ -97,7 +97,7 @@ describe('propane tank to appliance (DOMAIN 5.5)', () => {
   test('what the tank’s coarse gauge cannot see is said, and a low hold is offered', () => {
     expect(phaseIds(id, { answers: { low: 'no' } })).not.toContain('hold-low');
     const plan = examplePlan(id, { answers: { low: 'no' } });
-    expect(Number(plan.sight.litresPerHour)).toBeGreaterThan(Number(examplePlan(id).sight.litresPerHour));
+    expect(Number(plan.sight[0]?.sure)).toBeGreaterThan(Number(examplePlan(id).sight[0]?.sure));
     // The trap: without the low hold the small leak goes unseen, which is why it is offered.
     expect(judge(plan, exampleEvents(plan, 'small-leak')).verdict).toBe('pass');
     const both = examplePlan(id);

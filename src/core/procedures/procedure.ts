@@ -1,4 +1,4 @@
-import type { Boundary, Conclusion, Phase } from '../course/phases';
+import type { Boundary, Conclusion, PartGiven, Phase } from '../course/phases';
 import type { PlantModel } from '../plants/plant';
 import type { PressureUnit, Unit, UnitKind } from '../quantities';
 import type { Problem, Result } from '../quantities/result';
@@ -65,7 +65,7 @@ export interface ResolvedFigure {
   readonly unit: string;
   /** The procedure's own figure, also where a house rule replaced it. */
   readonly procedureValue: string;
-  readonly source: 'procedure' | 'own procedure' | 'house rule';
+  readonly source: 'procedure' | 'own procedure' | 'house rule' | 'this job';
   readonly reference?: string;
 }
 
@@ -88,8 +88,10 @@ export interface Course {
   readonly demands?: Readonly<Record<string, Demand>>;
   /** The phase whose time and limit set what the test can see. */
   readonly judgedBy: string;
-  /** Smallest leak that it can show, where it is no matter of gas and threshold alone. */
-  readonly sight?: { readonly litresPerHour: string; readonly working: string };
+  /** Its parts, the one that the judging phase clears first, from which plan and judge work out what it can see. */
+  readonly sees: readonly PartGiven[];
+  /** Said of what it can see, where a figure says too little or none can be given. */
+  readonly sightSays?: string;
   /** What is to be known before anything is connected: stored energy, thrust, what lengthens the hold. */
   readonly advice?: readonly string[];
 
@@ -208,6 +210,8 @@ export interface Procedure {
   readonly guide: Guide;
   /** Whether the plan sums a pipe schedule, or the answers hold all that is needed. */
   readonly volumeFrom: 'pipes' | 'answers';
+  /** Its volume only says what it can see: it may be tested where nobody knows it. */
+  readonly volumeMayBeUnknown?: true;
   /** Nothing is read on any gauge. */
   readonly noGauge?: true;
   readonly roles: readonly Role[];

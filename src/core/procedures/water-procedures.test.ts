@@ -59,7 +59,7 @@ describe('drain level (DOMAIN 5.8)', () => {
   const id = 'drain-level-hold';
   test('20 min, a millimetre is a fall', () => expect(holdOf(id)).toMatchObject({ seconds: 1200, unit: 'mm', limit: { threshold: '1' } }));
   test('what it can see: 100 mm riser, 1 mm in 20 min is 0.0236 L/h; two risers add their areas', () => {
-    const sees = (risers: string) => Number(examplePlan(id, { answers: { risers } }).sight.litresPerHour);
+    const sees = (risers: string) => Number(examplePlan(id, { answers: { risers } }).sight[0]?.alone);
     // 3 mm in 20 min is 0.0707 L/h for each opening (DOMAIN 3.9).
     expect(sees('1')).toBeCloseTo(0.0707 / 3, 3);
     expect(sees('2')).toBeCloseTo(0.1414 / 3, 3);

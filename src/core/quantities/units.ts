@@ -54,7 +54,8 @@ export type FlowUnit = keyof typeof flowTable;
 export type TurnUnit = keyof (typeof table)['turns'];
 export type CountUnit = keyof (typeof table)['count'];
 export type PlainUnit = keyof (typeof table)['difference'] | keyof (typeof table)['share'];
-export type TemperatureUnit = 'C' | 'F' | 'K';
+export const temperatureUnits = ['C', 'F', 'K'] as const;
+export type TemperatureUnit = (typeof temperatureUnits)[number];
 export type Unit =
   | PressureUnit
   | VolumeUnit
@@ -95,7 +96,7 @@ export function unitKind(unit: Unit): UnitKind {
 }
 
 export const unitsOf = (kind: UnitKind): readonly Unit[] =>
-  (kind === 'temperature' ? ['C', 'F', 'K'] : Object.keys(kind === 'flow' ? flowTable : table[kind])) as Unit[];
+  (kind === 'temperature' ? temperatureUnits : Object.keys(kind === 'flow' ? flowTable : table[kind])) as Unit[];
 
 export const pressureUnits = unitsOf('pressure') as readonly PressureUnit[];
 export const isPressureUnit = (unit: string): unit is PressureUnit => Object.hasOwn(table.pressure, unit);

@@ -1,23 +1,10 @@
+import type { Contents } from '../limits';
 import { endThrust, frictionPlugN } from '../physics/end-thrust';
-import { holdTimeForLeak, smallestVisibleLeak, unmeasuredTemperaturePa } from '../physics/hold-sight';
 import { stayClearJ, storedEnergy } from '../physics/stored-energy';
-import {
-  decimal,
-  exactFactor,
-  fromSi,
-  good,
-  type PressureUnit,
-  type Result,
-  referencePressure,
-  referenceTemperatureK,
-  round,
-  toSi,
-  toText,
-  unitLabel,
-} from '../quantities';
+import { decimal, exactFactor, fromSi, type PressureUnit, referencePressure, round, toSi, toText } from '../quantities';
 import type { Gauge } from './gauge';
 
-/** Planning that every hold of gas in pipes shares: threshold, sight, hold time, stored energy, thrust. */
+/** Planning that every hold of gas in pipes shares: threshold, stored energy, thrust. */
 
 /**
  * One step of the gauge as a threshold in the plan's unit. Where the units differ it is rounded down to a millionth, so that
@@ -33,46 +20,8 @@ export function oneStep({ readability, unit }: Gauge, planUnit: PressureUnit): s
   return toText(round({ digits: digits / under.digits, scale: scale + own.scale + factor.scale }, scale, 'down'));
 }
 
-export interface GasHold {
-  readonly litres: number;
-  /** Start of the hold, gauge, and the threshold, both in `unit`. */
-  readonly pressure: string;
-  readonly threshold: string;
-  readonly unit: PressureUnit;
-  /** Warming or cooling that may go unnoticed, K. */
-  readonly unnoticedK: string;
-}
-
-/** What may move unseen: a movement just under the threshold, and an unnoticed change of temperature; Pa. */
-function unseenPa({ pressure, threshold, unit, unnoticedK }: GasHold): Result<number> {
-  const byTemperature = unmeasuredTemperaturePa(
-    toSi(Number(pressure), unit) + referencePressure,
-    Number(unnoticedK),
-    referenceTemperatureK,
-  );
-  return byTemperature.ok ? good(toSi(Number(threshold), unit) + byTemperature.value) : byTemperature;
-}
-
-/** Smallest leak that the hold can show (DOMAIN 3.3), rounded up, with its working. */
-export function gasSight(hold: GasHold, seconds: number): Result<{ readonly litresPerHour: string; readonly working: string }> {
-  const unseen = unseenPa(hold);
-  if (!unseen.ok) return unseen;
-  const leak = smallestVisibleLeak({ volumeM3: hold.litres / 1000, unseenPa: unseen.value, seconds });
-  if (!leak.ok) return leak;
-  const litresPerHour = (Math.ceil(leak.value * 3.6e6 * 1e3) / 1e3).toFixed(3);
-  return good({
-    litresPerHour,
-    working: `${hold.litres.toFixed(1)} L × ${(unseen.value / 100).toFixed(2)} mbar (one step of ${hold.threshold} ${unitLabel(hold.unit)}, and ${hold.unnoticedK} K unnoticed) / (1013.25 mbar × ${seconds} s) = ${litresPerHour} L/h`,
-  });
-}
-
-/** Seconds that show a leak of concern, rounded up to a whole minute. @param litresPerHour above zero */
-export function secondsForLeak(hold: GasHold, litresPerHour: number): Result<number> {
-  const unseen = unseenPa(hold);
-  if (!unseen.ok) return unseen;
-  const time = holdTimeForLeak(hold.litres / 1000, unseen.value, litresPerHour / 3.6e6);
-  return time.ok ? good(Math.ceil(time.value / 60) * 60) : time;
-}
+/** What a system of gas holds, for what its test can see. @param litres nothing where it is not known */
+export const gasIn = (litres: number): Contents => (litres > 0 ? { kind: 'gas', litres: litres.toFixed(3) } : { kind: 'unknown' });
 
 /** The energy that the test stores and the thrust on its largest end, in words, with the warning where one is due. */
 export function storedAdvice(litres: number, pressure: string, unit: PressureUnit, largestMm: number): readonly string[] {

@@ -1,9 +1,21 @@
-import { compare, compareQuantities, decimal, exactSi, type InstrumentUnit, multiply, type PressureUnit, unitLabel } from '../quantities';
+import {
+  compare,
+  compareQuantities,
+  decimal,
+  exactSi,
+  type InstrumentUnit,
+  isPressureUnit,
+  multiply,
+  type PressureUnit,
+  type TemperatureUnit,
+  unitKind,
+  unitLabel,
+} from '../quantities';
 
 export type { InstrumentUnit } from '../quantities';
 
-/** A scale is a rule, a vessel or a dial: read against its marks. */
-export const instrumentKinds = ['digital', 'liquid', 'needle', 'scale'] as const;
+/** A scale is a rule, a vessel or a dial: read against its marks. A barometer shows the air's own pressure, and is no gauge. */
+export const instrumentKinds = ['digital', 'liquid', 'needle', 'scale', 'barometer'] as const;
 export type InstrumentKind = (typeof instrumentKinds)[number];
 
 /** What the last check of the rig that belongs to an instrument found (DOMAIN 5.18). */
@@ -30,7 +42,7 @@ export function rigWords({ on, what, value, unit }: RigCheck): string {
 }
 
 /** A measuring instrument as the plan freezes it. Figures are decimals in `unit`. */
-export interface Instrument<U extends InstrumentUnit = InstrumentUnit> {
+export interface Instrument<U extends InstrumentUnit | TemperatureUnit = InstrumentUnit> {
   readonly id: string;
   readonly name: string;
   readonly kind: InstrumentKind;
@@ -51,6 +63,24 @@ export const neverCalibrated = '0001-01-01';
 
 /** A pressure gauge. */
 export type Gauge = Instrument<PressureUnit>;
+export type Thermometer = Instrument<TemperatureUnit>;
+/** Whatever a firm may have. */
+export type AnyInstrument = Instrument<InstrumentUnit | TemperatureUnit>;
+
+export const isThermometer = (one: AnyInstrument): one is Thermometer => unitKind(one.unit) === 'temperature';
+export const isBarometer = (one: AnyInstrument): one is Gauge => one.kind === 'barometer' && isPressureUnit(one.unit);
+export const isGauge = (one: AnyInstrument): one is Gauge => one.kind !== 'barometer' && isPressureUnit(one.unit);
+/** What is read of the system itself, and not of the weather. */
+export const readsSystem = (one: AnyInstrument): one is Instrument => !isThermometer(one) && !isBarometer(one);
+
+/** What a plan names to read the weather by: the pipe's temperature, and the air's pressure. */
+export interface Weather {
+  readonly thermometer?: Thermometer;
+  readonly barometer?: Gauge;
+}
+
+/** One step of a thermometer, K. */
+export const thermometerStepK = ({ readability, unit }: Thermometer): number => Number(readability) * (unit === 'F' ? 5 / 9 : 1);
 
 /** What a plan asks of an instrument; figures in `unit`. */
 export interface Demand {
@@ -171,7 +201,7 @@ export type GaugeClass = 'liquid' | 'digital-one-decimal' | 'digital-two-decimal
 /** Class by what the gauge shows in millibar: a step of 0.1 mbar is one decimal, 0.01 mbar is two. */
 export function gaugeClass(gauge: Gauge): GaugeClass {
   if (gauge.kind === 'liquid') return 'liquid';
-  if (gauge.kind === 'needle' || gauge.kind === 'scale') return 'other';
+  if (gauge.kind !== 'digital') return 'other';
   const step = si(gauge.readability, gauge.unit);
   if (compare(step, si('0.01', 'mbar')) <= 0) return 'digital-two-decimals';
   return compare(step, si('0.1', 'mbar')) <= 0 ? 'digital-one-decimal' : 'other';

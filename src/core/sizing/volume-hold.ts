@@ -11,16 +11,12 @@ export interface VolumeHold {
   readonly floorIsHouse: boolean;
   /** A longer hold that somebody asked for. */
   readonly askedSeconds?: number;
-  /** What the gauge needs for the leak of concern, and that leak in words. */
-  readonly concern?: { readonly seconds: number; readonly leak: string };
 }
 
 export interface HoldTime {
   readonly seconds: number;
   /** Sentences that derive it. */
   readonly why: readonly string[];
-  /** The leak of concern would take longer than a day. */
-  readonly overADay: boolean;
   /** What was asked for is shorter than what is due. */
   readonly askedTooLittle: boolean;
 }
@@ -31,24 +27,14 @@ const day = 86_400;
 export const minutesOf = (seconds: number): string => String(Number((seconds / 60).toFixed(1)));
 
 /** The longest of all that ask for time, to a day. */
-export function holdByVolume({
-  cubicFeet,
-  floorSeconds,
-  secondsPer500,
-  small,
-  short,
-  floorIsHouse,
-  askedSeconds,
-  concern,
-}: VolumeHold): HoldTime {
+export function holdByVolume({ cubicFeet, floorSeconds, secondsPer500, small, short, floorIsHouse, askedSeconds }: VolumeHold): HoldTime {
   // Rounded to a millionth first, so that every machine counts the same blocks.
   const blocks = Math.max(1, Math.ceil(Math.round((cubicFeet / 500) * 1e6) / 1e6));
   const byCode = small !== undefined && !floorIsHouse ? short : undefined;
   const due = byCode?.seconds ?? (small === undefined ? Math.max(floorSeconds, secondsPer500 * blocks) : floorSeconds);
-  const wanted = Math.max(due, askedSeconds === undefined ? 0 : Math.ceil(askedSeconds), concern?.seconds ?? 0);
+  const wanted = Math.max(due, askedSeconds === undefined ? 0 : Math.ceil(askedSeconds));
   return {
     seconds: Math.min(day, wanted),
-    overADay: (concern?.seconds ?? 0) > day,
     askedTooLittle: askedSeconds !== undefined && askedSeconds < due,
     why: [
       byCode !== undefined
@@ -57,9 +43,6 @@ export function holdByVolume({
           ? `Time: ${minutesOf(floorSeconds)} min for ${small}. Leaks often show only after 15 min.`
           : `Time: ${cubicFeet.toFixed(2)} ft³ ask for ${minutesOf(secondsPer500)} min for each 500 ft³ begun, ${minutesOf(secondsPer500 * blocks)} min in all; the floor is ${minutesOf(floorSeconds)} min.`,
       ...(askedSeconds === undefined ? [] : [`A hold of ${minutesOf(askedSeconds)} min was asked for.`]),
-      ...(concern === undefined
-        ? []
-        : [`To see the leak of concern (${concern.leak}) this gauge needs ${minutesOf(concern.seconds)} min.`]),
     ],
   };
 }

@@ -1,6 +1,14 @@
-import { smallestVisibleLeak } from '../physics/hold-sight';
-import { filledStiffness, type WallMaterial, wallAndWater } from '../physics/water-stiffness';
-import { fromSi, good, type PressureUnit, type Result, referencePressure, toSi, unitLabel } from '../quantities';
+import type { Contents } from '../limits';
+import type { MainMaterial } from '../physics/main-allowance';
+import {
+  filledStiffness,
+  type WallMaterial,
+  wallAndWater,
+  wallMaterials,
+  waterBulkModulus,
+  waterExpansion,
+} from '../physics/water-stiffness';
+import { type Result, referencePressure } from '../quantities';
 
 /** Pipe materials that water systems are asked for, with the size that stands for them: outside and wall, mm. */
 export const waterPipes = {
@@ -24,47 +32,52 @@ export function softnessOf(pipe: WaterPipe): number {
   return soft.ok ? soft.value * 1e9 : 1;
 }
 
-/** Trapped air that a filled system is taken to hold where nobody has measured it: 1 % by volume at atmospheric pressure. */
+/** Trapped air that a filled system is taken to hold where nobody has measured it, as a share of the volume at the test pressure (DOMAIN 3.3). */
 const usualAir = 0.01;
 
 /** Stiffness of a filled pipe of the usual size with the usual air at a gauge pressure, Pa (DOMAIN 3.7). */
 export function usualStiffness(pipe: WaterPipe, gaugePa: number): Result<number> {
   const { wall, outsideMm, wallMm } = waterPipes[pipe];
   const absolutePa = gaugePa + referencePressure;
-  return filledStiffness({
-    material: wall,
-    outsideM: outsideMm / 1000,
-    wallM: wallMm / 1000,
-    airFraction: (usualAir * referencePressure) / absolutePa,
-    absolutePa,
-  });
+  return filledStiffness({ material: wall, outsideM: outsideMm / 1000, wallM: wallMm / 1000, airFraction: usualAir, absolutePa });
 }
 
-export interface WaterHold {
-  readonly litres: number;
-  readonly pipe: WaterPipe;
-  /** Start of the hold, gauge, and the threshold, both in `unit`. */
-  readonly pressure: string;
-  readonly threshold: string;
-  readonly unit: PressureUnit;
-}
+/** Air of so much by volume at atmospheric pressure, in % at a gauge pressure: what an air test finds or allows. */
+export const airAtPressure = (share: number, gaugePa: number): string =>
+  ((share * 100 * referencePressure) / (gaugePa + referencePressure)).toFixed(3);
 
 /**
- * Smallest leak that a hold of water can show, L/h rounded up, with its working: the water that a fall of one threshold
- * lets go, V·δ/K (DOMAIN 3.7), over the time. Soft pipe and trapped air make a leak that the gauge hardly shows.
+ * What a system of water holds, for what its test can see (DOMAIN 3.3, 3.7).
+ * @param litres nothing where it is not known @param allowed air that an air test lets through, % at the test pressure
  */
-export function waterSight(hold: WaterHold, seconds: number): Result<{ readonly litresPerHour: string; readonly working: string }> {
-  const { litres, pipe, pressure, threshold, unit } = hold;
-  const { label } = waterPipes[pipe];
-  const stiffness = usualStiffness(pipe, toSi(Number(pressure), unit));
-  if (!stiffness.ok) return stiffness;
-  const thresholdPa = toSi(Number(threshold), unit);
-  // The gas formula V·δ/(p_ref·t) with the stiffness in the place of the reference pressure.
-  const leak = smallestVisibleLeak({ volumeM3: litres / 1000, unseenPa: (thresholdPa * referencePressure) / stiffness.value, seconds });
-  if (!leak.ok) return leak;
-  const litresPerHour = (Math.ceil(fromSi(leak.value, 'L/h') * 1e4) / 1e4).toFixed(4);
-  return good({
-    litresPerHour,
-    working: `${litres.toFixed(1)} L of water in ${label.toLowerCase()} with ${usualAir * 100} % of trapped air: stiffness ${(stiffness.value / 1e6).toFixed(0)} MPa. A fall of ${threshold} ${unitLabel(unit)} is ${(((litres * thresholdPa) / stiffness.value) * 1000).toFixed(2)} mL, in ${Math.round(seconds / 60)} min ${litresPerHour} L/h.`,
-  });
+export function waterIn(litres: number, pipe: WaterPipe, allowed?: string): Contents {
+  if (!(litres > 0)) return { kind: 'unknown' };
+  const { wall, label } = waterPipes[pipe];
+  const { expansion } = wallMaterials[wall];
+  return {
+    kind: 'water',
+    litres: litres.toFixed(3),
+    pipe: label,
+    softness: softnessOf(pipe).toFixed(6),
+    airPercent: allowed ?? String(usualAir * 100),
+    airIs: allowed === undefined ? 'assumed' : 'allowed',
+    expansionPpm: expansion === undefined ? undefined : (Math.abs(waterExpansion - 3 * expansion) * 1e6).toFixed(3),
+  };
+}
+
+/** Bore over wall that stands for mains, and their modulus, Pa. */
+const mains = { iron: [30, 165e9, 12e-6], steel: [60, 200e9, 12e-6], PVC: [18, 3e9, 70e-6] } as const;
+
+/** What a water main holds: its bore over its length, the usual air (DOMAIN 3.3, 3.7). Lengths in m. */
+export function mainIn(material: MainMaterial, lengthM: number, diameterM: number): Contents {
+  const [boreOverWall, modulus, expansion] = mains[material];
+  return {
+    kind: 'water',
+    litres: ((Math.PI / 4) * diameterM ** 2 * lengthM * 1000).toFixed(3),
+    pipe: material,
+    softness: ((1 / waterBulkModulus + boreOverWall / modulus) * 1e9).toFixed(6),
+    airPercent: String(usualAir * 100),
+    airIs: 'assumed',
+    expansionPpm: (Math.abs(waterExpansion - 3 * expansion) * 1e6).toFixed(3),
+  };
 }

@@ -15,6 +15,7 @@ const shown: readonly (readonly [UnitKind, string])[] = [
   ['volume', 'volume'],
   ['length', 'level'],
   ['turns', 'meter dial'],
+  ['temperature', 'pipe temperature'],
 ];
 
 /** The firm's gauges and other instruments, when each is due, and its calibrations. */
@@ -111,6 +112,7 @@ export function InstrumentsScreen({
                     { value: 'liquid', label: 'Liquid column' },
                     { value: 'needle', label: 'Needle' },
                     { value: 'scale', label: 'Rule, vessel or dial' },
+                    { value: 'barometer', label: 'Barometer' },
                   ],
                 },
                 {

@@ -9,10 +9,13 @@ export function PipeFields({
   draft: { pipes, statedVolume },
   change,
   problems,
+  mayBeUnknown,
 }: {
   readonly draft: Pick<Draft, 'pipes' | 'statedVolume'>;
   readonly change: (part: Partial<Draft>) => void;
   readonly problems: readonly Problem[];
+  /** Its volume only says what the test can see. */
+  readonly mayBeUnknown: boolean;
 }) {
   const of = (field: string) => problems.find((problem) => problem.field === field);
   const stated = statedVolume.trim() !== '';
@@ -43,7 +46,7 @@ export function PipeFields({
       <Field
         id="statedVolume"
         label="Or the volume of the pipes, if the lengths are not known"
-        help="Estimated as 10..14 L: it is planned for the larger, which hides a larger leak. Measured, as what was let in and the rise it made: 0.6 L at 20 mbar. Leave empty to use the schedule."
+        help={`Estimated as 10..14 L: it is planned for the larger, which hides a larger leak. Measured, as what was let in and the rise it made: 0.6 L at 20 mbar. Leave empty to use the schedule.${mayBeUnknown ? ' Nobody knows it: type unknown, and the limits stand without a rate.' : ''}`}
         problem={of('volume')?.code === 'volume-missing' ? undefined : of('volume')}
       >
         <input

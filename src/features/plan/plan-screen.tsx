@@ -2,10 +2,10 @@
 
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { dateText } from '@/core/judging';
-import { type Plan, type PlanInput, type PlanResult, planTest } from '@/core/planning';
+import { type Change, type Plan, type PlanInput, type PlanResult, planTest } from '@/core/planning';
 import { type Answers, isAsked, type Procedure, procedureById, proceduresFor } from '@/core/procedures';
 import { inSentence } from '@/core/record';
-import { type Gauge, noGauge } from '@/core/sizing';
+import { type Gauge, isBarometer, isThermometer, noGauge } from '@/core/sizing';
 import { now, offsetMinutes } from '@/features/field/clock';
 import { useField } from '@/features/field/field';
 import { FieldHeader } from '@/features/field/field-header';
@@ -22,8 +22,10 @@ import { PipeFields } from './pipe-fields';
 import { PlanSheet, sheetLine } from './plan-sheet';
 import { ProcedureChoice } from './procedure-choice';
 import { RecordFields } from './record-fields';
+import { Sharpen } from './sharpen';
 import { equip } from './suited';
 import { startOfPlan, useDraft, usualStart } from './use-draft';
+import { WeatherChoice } from './weather-choice';
 
 /** Each purpose of a plan keeps its own draft, and so does each procedure. */
 const draftKey = ({ systemId, attemptOf, avoidGauge, withAnswers }: PlanProps) =>
@@ -138,6 +140,13 @@ function PlanForm(
   const [starting, setStarting] = useState(false);
   const on = today();
   const variant = own.find(({ id }) => id === draft.variantId);
+  const weather = useMemo(
+    () => ({
+      thermometer: kit.instruments.filter(isThermometer).find(({ id }) => id === draft.thermometerId),
+      barometer: kit.instruments.filter(isBarometer).find(({ id }) => id === draft.barometerId),
+    }),
+    [kit.instruments, draft.thermometerId, draft.barometerId],
+  );
   const input = useMemo(
     () => ({
       procedure: procedure.id,
@@ -145,10 +154,12 @@ function PlanForm(
       pipes: draft.pipes,
       statedVolume: draft.statedVolume,
       houseRules: kit.houseRules,
+      stricter: draft.stricter,
+      weather,
       variant,
       on,
     }),
-    [draft.answers, draft.pipes, draft.statedVolume, kit.houseRules, procedure.id, variant, on],
+    [draft.answers, draft.pipes, draft.statedVolume, draft.stricter, kit.houseRules, procedure.id, variant, weather, on],
   );
   // Every gauge is planned with: that may lag a keystroke behind the sheet.
   const lagging = useDeferredValue(input);
@@ -158,13 +169,25 @@ function PlanForm(
   );
   const equipment = useMemo(() => equip(procedure, kit.instruments, lagging, chosen), [procedure, kit.instruments, lagging, chosen]);
   const gauge: Gauge | undefined = procedure.noGauge === true ? noGauge : equipment.gauge;
-  const result = useMemo<PlanResult>(
-    () =>
-      gauge === undefined
-        ? { ok: false, problems: [{ code: 'gauge-missing', field: 'gauge', message: 'Choose the gauge; add one under Instruments.' }] }
-        : planTest({ ...input, gauge, instruments: equipment.instruments } satisfies PlanInput),
+  const whole = useMemo<PlanInput | undefined>(
+    () => (gauge === undefined ? undefined : { ...input, gauge, instruments: equipment.instruments }),
     [input, gauge, equipment.instruments],
   );
+  const result = useMemo<PlanResult>(
+    () =>
+      whole === undefined
+        ? { ok: false, problems: [{ code: 'gauge-missing', field: 'gauge', message: 'Choose the gauge; add one under Instruments.' }] }
+        : planTest(whole),
+    [whole],
+  );
+  const take = ({ answers, gauge: other, weather: by, stricter = [] }: Change) =>
+    change({
+      answers: { ...draft.answers, ...answers },
+      gaugeId: other?.id ?? draft.gaugeId,
+      thermometerId: by?.thermometer?.id ?? draft.thermometerId,
+      barometerId: by?.barometer?.id ?? draft.barometerId,
+      stricter: [...draft.stricter.filter(({ figure }) => stricter.every((one) => one.figure !== figure)), ...stricter],
+    });
 
   const problems = result.ok ? [] : result.problems;
   const asked = procedure.parameters.filter((parameter) => isAsked(procedure, parameter, draft.answers));
@@ -241,7 +264,9 @@ function PlanForm(
               </div>
             ))}
           </div>
-          {procedure.volumeFrom === 'pipes' && <PipeFields draft={draft} change={change} problems={problems} />}
+          {procedure.volumeFrom === 'pipes' && (
+            <PipeFields draft={draft} change={change} problems={problems} mayBeUnknown={procedure.volumeMayBeUnknown === true} />
+          )}
           {procedure.noGauge !== true && (
             <InstrumentChoice
               name="gauge"
@@ -264,12 +289,19 @@ function PlanForm(
               none={role.orGauge === true ? 'The gauge above is used.' : 'The firm has none yet: add it under Instruments.'}
             />
           ))}
+          <WeatherChoice draft={draft} change={change} instruments={kit.instruments} plan={result.ok ? result.value.plan : undefined} />
           <RecordFields draft={draft} change={change} metered={system.kind === 'gas' || system.kind === 'water'} />
         </form>
         <section aria-label="Plan sheet" className="lg:sticky lg:top-4 lg:max-h-[calc(100dvh-2rem)] lg:self-start lg:overflow-y-auto">
           <h2 className={`${subheading} mb-2`}>The plan</h2>
           {result.ok ? (
-            <PlanSheet planned={result.value} procedure={procedure} />
+            <PlanSheet
+              planned={result.value}
+              procedure={procedure}
+              sharpen={
+                whole === undefined ? undefined : <Sharpen input={whole} plan={result.value.plan} van={kit.instruments} take={take} />
+              }
+            />
           ) : (
             <div className="space-y-2" role="alert">
               {problems.map((problem) => (

@@ -1,11 +1,10 @@
-import { useState } from 'react';
-import { type HoldPhase, type Phase, unitOfHold } from '@/core/course';
+import { bluntedBy, type Phase, unitOfHold } from '@/core/course';
 import { expectedCourse, judge, waitOf } from '@/core/judging';
 import { holdRule, holdRuleShort, measureRule, permittedBy, roomOfHold, timeText } from '@/core/limits';
 import type { Plan, Planned } from '@/core/planning';
 import type { Procedure } from '@/core/procedures';
-import { readDecimal, toNumber, unitLabel } from '@/core/quantities';
-import { input } from '@/ui/classes';
+import { unitLabel } from '@/core/quantities';
+import { SightFigures } from '@/features/sight/sight-figures';
 import { Notice } from '@/ui/notice';
 
 const clock = (seconds: number): string =>
@@ -21,15 +20,20 @@ const clock = (seconds: number): string =>
 export function PlanSheet({
   planned: { plan, volume, gaugeFindings, advice },
   procedure,
+  sharpen,
 }: {
   readonly planned: Planned;
   readonly procedure: Pick<Procedure, 'kit' | 'tasks'>;
+  /** What would sharpen it, where it can still be changed. */
+  readonly sharpen?: React.ReactNode;
 }) {
   // What waits how long if all goes well.
   const course = expectedCourse(plan, judge(plan, []));
   const judging = plan.phases.find(({ id }) => id === plan.judgedBy);
   const house = plan.figures.filter(({ source }) => source === 'house rule');
   const own = plan.figures.filter(({ source }) => source === 'own procedure');
+  const asked = plan.figures.filter(({ source }) => source === 'this job');
+  const blunted = plan.sight.flatMap((part) => bluntedBy(part) ?? []);
   return (
     <div className="space-y-4">
       {gaugeFindings.map(({ code, message }) => (
@@ -38,6 +42,16 @@ export function PlanSheet({
         </Notice>
       ))}
       {judging !== undefined && <Headline plan={plan} phase={judging} />}
+      <section aria-label="What it can see" className="space-y-3 border-t border-line pt-3">
+        <h2 className="font-medium">What it can see</h2>
+        {blunted.map((text) => (
+          <Notice key={text} tone="caution">
+            {text}
+          </Notice>
+        ))}
+        <SightFigures parts={plan.sight} says={plan.sightSays} large />
+        {sharpen}
+      </section>
       <Timeline course={course} plan={plan} tasks={procedure.tasks} />
       {advice.map((text) => (
         <Notice key={text} tone="caution">
@@ -45,6 +59,7 @@ export function PlanSheet({
         </Notice>
       ))}
       <dl className="space-y-2 text-[0.95rem]">
+        {plan.volume.how === 'unknown' && <Row name="Volume">Not known: limits stand without a rate.</Row>}
         {volume.totalL > 0 && (
           <Row name="Volume">
             <span className="figures">{plan.volume.litres} L</span>{' '}
@@ -64,18 +79,6 @@ export function PlanSheet({
             )}
           </Row>
         )}
-        <Row name="Can see">
-          {Number(plan.sight.litresPerHour) > 0 && (
-            <>
-              if nothing else moves, a leak above <b className="figures">{plan.sight.litresPerHour} L/h</b>; a smaller one may pass unseen
-            </>
-          )}
-          <span className="figures mt-0.5 block text-xs text-quiet">{plan.sight.working}</span>
-          {/* Where the procedure itself asks for the leak of concern, its own question lengthens the hold. */}
-          {judging?.kind === 'hold' && Number(plan.sight.litresPerHour) > 0 && !('concern' in plan.answers) && (
-            <Concern plan={plan} hold={judging} />
-          )}
-        </Row>
         <Row name="Limit">
           {plan.derivation.map((line) => (
             <span key={line} className="block">
@@ -91,6 +94,11 @@ export function PlanSheet({
         {own.length > 0 && (
           <Row name="Own figures">
             <Changed figures={own} />
+          </Row>
+        )}
+        {asked.length > 0 && (
+          <Row name="For this job">
+            <Changed figures={asked} />
           </Row>
         )}
         <Row name="Not tested">{plan.notTested.join('. ')}.</Row>
@@ -163,38 +171,6 @@ function Headline({ plan, phase }: { readonly plan: Plan; readonly phase: Phase 
   }
 }
 
-/** How long this gauge must watch to show a leak that somebody worries about: seen leak and time are inversely proportional. */
-function Concern({ plan, hold }: { readonly plan: Plan; readonly hold: HoldPhase }) {
-  const [text, setText] = useState('');
-  const typed = readDecimal(text.trim().replace(',', '.'));
-  const leak = typed === undefined ? undefined : toNumber(typed);
-  const minutes =
-    leak === undefined || !(leak > 0) ? undefined : Math.ceil((hold.seconds * Number(plan.sight.litresPerHour)) / leak / 60 - 1e-9);
-  return (
-    <span className="mt-1 flex flex-wrap items-center gap-2 text-sm">
-      <label htmlFor="sheet-concern">To see a leak of</label>
-      <input
-        id="sheet-concern"
-        inputMode="decimal"
-        autoComplete="off"
-        className={`${input} figures !w-20`}
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-      />
-      <span>L/h</span>
-      <output htmlFor="sheet-concern" className="font-medium" data-testid="concern">
-        {minutes === undefined
-          ? text.trim() === ''
-            ? ''
-            : 'type a figure above zero'
-          : minutes * 60 <= hold.seconds
-            ? `${clock(hold.seconds)} are enough`
-            : `${minutes > 1440 ? 'over a day: take a finer gauge' : `hold ${minutes} min at this gauge`}`}
-      </output>
-    </span>
-  );
-}
-
 /** Figures that are not the procedure's, each with the procedure's beside it. */
 const Changed = ({ figures }: { readonly figures: Planned['plan']['figures'] }) =>
   figures.map(({ id, label, value, unit, procedureValue, reference }) => (
@@ -260,6 +236,11 @@ export function sheetLine({ plan, gaugeFindings }: Planned): string {
     ...(judging.unit === 'mm' ? [] : [`begins at ${judging.band.low}–${judging.band.high} ${unit}`]),
     `hold ${timeText(judging.seconds)}`,
     holdRuleShort(criterion, unit),
+    ...sureOf(plan),
     ...fits,
   ].join(' · ');
 }
+
+/** What the first part is sure of, in two words. */
+const sureOf = ({ sight: [first] }: Plan): readonly string[] =>
+  first?.sure === undefined ? [] : [`sure above ${first.sure} ${unitLabel(first.unit)}`];

@@ -1,8 +1,8 @@
 import { demandOf } from '@/core/course';
 import { type PlanInput, planTest } from '@/core/planning';
 import type { Procedure, Role } from '@/core/procedures';
-import { isPressureUnit, toSi, unitKind } from '@/core/quantities';
-import { type Gauge, gaugeFindings, type Instrument, type InstrumentUnit } from '@/core/sizing';
+import { toSi, unitKind } from '@/core/quantities';
+import { type AnyInstrument, type Gauge, gaugeFindings, type Instrument, type InstrumentUnit, isGauge, readsSystem } from '@/core/sizing';
 
 /** An instrument of the van for one part of a plan, with why it does not suit. */
 export interface Offered {
@@ -28,7 +28,13 @@ interface Chosen {
 }
 
 /** Instruments of the van for a plan: thresholds and times hang on the gauge, so each gauge is planned with. */
-export function equip(procedure: Procedure, van: readonly Instrument[], input: Bare, { gaugeId, instrumentIds, avoid }: Chosen): Equipment {
+export function equip(
+  procedure: Procedure,
+  firm: readonly AnyInstrument[],
+  input: Bare,
+  { gaugeId, instrumentIds, avoid }: Chosen,
+): Equipment {
+  const van = firm.filter(readsSystem);
   const roles = procedure.roles.filter(({ needed }) => needed(input.answers));
   const byHand = (id: string | undefined) => van.find((one) => one.id === id);
   const unitOf = (role: string): InstrumentUnit | undefined => procedure.example.instruments?.[role]?.unit;
@@ -45,7 +51,7 @@ export function equip(procedure: Procedure, van: readonly Instrument[], input: B
         return first === undefined ? [] : [[role, first]];
       }),
     );
-  const pressure = van.filter((one): one is Gauge => isPressureUnit(one.unit));
+  const pressure = van.filter(isGauge);
   const gauges = [...gaugesFor(pressure, (own) => ({ ...input, instruments: guessedBeside(own.id) }))].sort(
     order(procedure.example.gauge.unit),
   );

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useState } from 'react';
-import type { Plan } from '@/core/planning';
+import type { Plan, Stricter } from '@/core/planning';
 import type { Answers, Procedure } from '@/core/procedures';
 import type { EarlierPlan, Kit, KitSystem } from '@/server/field';
 
@@ -12,6 +12,11 @@ export interface Draft {
   readonly gaugeId: string;
   /** Instruments beside the gauge, by role. */
   readonly instrumentIds: Readonly<Record<string, string>>;
+  /** Thermometer and barometer; empty where none is named. */
+  readonly thermometerId: string;
+  readonly barometerId: string;
+  /** Figures that this job takes stricter. */
+  readonly stricter: readonly Stricter[];
   /** The firm's own procedure that is followed; empty for the procedure itself. */
   readonly variantId: string;
   readonly jobOrigin: string;
@@ -21,15 +26,31 @@ export interface Draft {
 }
 
 /** The parts of a draft that another plan can give. */
-export type Start = Pick<Draft, 'answers' | 'pipes' | 'statedVolume' | 'gaugeId' | 'instrumentIds' | 'variantId'>;
+export type Start = Pick<
+  Draft,
+  'answers' | 'pipes' | 'statedVolume' | 'gaugeId' | 'instrumentIds' | 'variantId' | 'thermometerId' | 'barometerId' | 'stricter'
+>;
 
-export const startOf = ({ answers, pipes, statedVolume, gauge, instruments, variant = '' }: EarlierPlan): Start => ({
+export const startOf = ({
+  answers,
+  pipes,
+  statedVolume,
+  gauge,
+  instruments,
+  variant = '',
+  thermometer = '',
+  barometer = '',
+}: EarlierPlan): Start => ({
   answers,
   pipes,
   statedVolume,
   gaugeId: gauge,
   instrumentIds: instruments,
   variantId: variant,
+  thermometerId: thermometer,
+  barometerId: barometer,
+  // What one job asked for is not asked of the next.
+  stricter: [],
 });
 
 export const startOfPlan = (plan: Plan): Start => ({
@@ -39,6 +60,11 @@ export const startOfPlan = (plan: Plan): Start => ({
   gaugeId: plan.gauge.id,
   instrumentIds: Object.fromEntries(Object.entries(plan.instruments ?? {}).map(([role, { id }]) => [role, id])),
   variantId: plan.procedure.variant?.id ?? '',
+  thermometerId: plan.weather?.thermometer?.id ?? '',
+  barometerId: plan.weather?.barometer?.id ?? '',
+  stricter: plan.figures
+    .filter(({ source }) => source === 'this job')
+    .map(({ id, value, reference = '' }) => ({ figure: id, value, reference })),
 });
 
 /** The last test of this system by this procedure, else what is known of the system itself. */
@@ -53,6 +79,9 @@ export function usualStart(kit: Kit, system: KitSystem, procedure: Procedure): S
         gaugeId: '',
         instrumentIds: {},
         variantId: '',
+        thermometerId: '',
+        barometerId: '',
+        stricter: [],
       }
     : withoutSimulated(kit, startOf(last));
 }
@@ -64,6 +93,8 @@ function withoutSimulated({ instruments }: Kit, start: Start): Start {
     ...start,
     gaugeId: real(start.gaugeId) ? start.gaugeId : '',
     instrumentIds: Object.fromEntries(Object.entries(start.instrumentIds).filter(([, id]) => real(id))),
+    thermometerId: real(start.thermometerId) ? start.thermometerId : '',
+    barometerId: real(start.barometerId) ? start.barometerId : '',
   };
 }
 

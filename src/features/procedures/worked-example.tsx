@@ -5,6 +5,7 @@ import { type Worked, workedOf } from '@/core/library';
 import { exampleInput, type HouseRule, type PlanResult, planTest } from '@/core/planning';
 import { isAsked, procedureById } from '@/core/procedures';
 import { unitLabel } from '@/core/quantities';
+import { SightFigures } from '@/features/sight/sight-figures';
 import { input, quietButton, subheading } from '@/ui/classes';
 import { Field } from '@/ui/field';
 import { Notice } from '@/ui/notice';
@@ -118,10 +119,10 @@ export function WorkedExample({
               <li key={text}>{text}</li>
             ))}
           </ul>
-          {shown.sight !== '' && (
+          {(shown.sight.length > 0 || shown.sightSays !== '') && (
             <>
               <h3 className="mt-3 font-medium">What it can see</h3>
-              <p>{shown.sight}</p>
+              <SightFigures parts={shown.sight} says={shown.sightSays} />
             </>
           )}
           {shown.advice.length > 0 && (

@@ -1,12 +1,13 @@
 'use client';
 
 import { useMemo } from 'react';
-import { boundaryStates, type Said, said, tracesOf } from '@/core/judging';
+import { boundaryStates, type Said, said, sightAsHeld, tracesOf } from '@/core/judging';
 import { verdictWords } from '@/core/record';
 import { simulatedGauge } from '@/core/simulation';
 import { SignalLine } from '@/features/field/field';
 import type { OpenRun } from '@/features/field/use-run';
 import { CoursePicture } from '@/features/run/pictures/course-picture';
+import { SightFigures } from '@/features/sight/sight-figures';
 import { button, heading, link, quietButton, subheading } from '@/ui/classes';
 import { Notice, Simulated } from '@/ui/notice';
 import { useButtonKeys } from '@/ui/use-shortcuts';
@@ -123,14 +124,9 @@ export function VerdictScreen({
       <section className="mt-5 grid gap-6 sm:grid-cols-2">
         <div>
           <h2 className={subheading}>What it could see</h2>
-          {Number(plan.sight.litresPerHour) > 0 && (
-            <p>
-              If nothing else moves, a leak above <b className="figures">{plan.sight.litresPerHour} L/h</b>; a smaller one may pass unseen.
-            </p>
-          )}
+          <SightFigures parts={sightAsHeld(plan, judgement)} says={plan.sightSays} />
           <details>
-            <summary className="text-sm text-quiet">Show how</summary>
-            <p className="figures text-sm">{plan.sight.working}</p>
+            <summary className="text-sm text-quiet">Where the limit comes from</summary>
             {plan.derivation.map((line) => (
               <p key={line} className="text-sm">
                 {line}

@@ -1,6 +1,7 @@
 import type { CheckItem } from '../../course/phases';
 import { compare, decimal, exactSi, type PressureUnit, parseQuantity } from '../../quantities';
 import { good, type Problem, type Result } from '../../quantities/result';
+import { gasIn } from '../../sizing/gas-hold';
 import { type Gauge, gaugeClass } from '../../sizing/gauge';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn, type WhenIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
@@ -104,7 +105,7 @@ const rigCheck = (id: 'rig' | 'rig-pipework', after: 'hold' | 'hold-pipework') =
     'The gauge fell. Before this is charged to the system, put leak-detection fluid on the hose, the tee and the test nipple.',
   );
 
-function course({ answers, figure, gauge }: Input): Result<Course> {
+function course({ answers, figure, gauge, volume }: Input): Result<Course> {
   const threshold = thresholdFor(gauge, figure);
   const { drop, why } = permitted(answers, figure);
   const letByBand = { low: figure('let-by-low'), high: figure('let-by-high') };
@@ -319,6 +320,29 @@ function course({ answers, figure, gauge }: Input): Result<Course> {
       highest: testBand.high,
       limit: threshold,
       judgedBy: 'hold',
+      sees: [
+        {
+          phase: 'hold',
+          what: drop === undefined ? 'the installation' : 'the pipework',
+          contents: gasIn(volume.totalL),
+          unit: 'L/h',
+          longer: { figure: 'hold-seconds' },
+          longerLetBy: { figure: 'let-by-seconds' },
+        },
+        ...(drop === undefined
+          ? []
+          : [
+              {
+                phase: 'hold' as const,
+                what: 'the appliances, where a drop is permitted',
+                contents: gasIn(volume.totalL),
+                unit: 'L/h' as const,
+                permitted: true as const,
+                longer: { figure: 'hold-seconds' },
+                longerLetBy: { figure: 'let-by-seconds' },
+              },
+            ]),
+      ],
       boundaries: [
         { id: 'supply-valve', label: 'Supply valve', beyond: notTested[0], provedBy: steady },
         { id: 'open-ends', label: 'Plugs and caps on outlets without an appliance', beyond: 'Nothing: these are ends' },

@@ -1,5 +1,5 @@
 import type { MeasureCriterion } from '../../course/phases';
-import { levelLoss, openingArea } from '../../physics/static-head';
+import { openingArea } from '../../physics/static-head';
 import { fromSi, good, type LengthUnit, type Problem, type Result } from '../../quantities';
 import type { Instrument } from '../../sizing/gauge';
 import { optionalIn, quantityIn } from '../answers';
@@ -79,9 +79,6 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
   const area = openingArea(quantityIn(asked, answers, 'bore'));
   if (!area.ok) return area;
   const risers = optionalIn(asked, answers, 'risers', 'pcs') ?? 1;
-  const loss = levelLoss(area.value * risers, Number(threshold) / 1000, holdSeconds);
-  if (!loss.ok) return loss;
-  const litresPerHour = (Math.ceil(fromSi(loss.value, 'L/h') * 1e4) / 1e4).toFixed(4);
   const inflated: MeasureCriterion = {
     kind: 'in-bands',
     unit: 'psi',
@@ -210,10 +207,15 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
       instruments: { rule },
       demands: { rule: { highest: '1', limit: threshold, unit: 'mm' } },
       judgedBy: 'hold',
-      sight: {
-        litresPerHour,
-        working: `Area of ${risers} standing-water opening${risers === 1 ? '' : 's'} ${(area.value * risers * 1e4).toFixed(1)} cm² × ${threshold} mm / ${Math.round(holdSeconds / 60)} min = ${litresPerHour} L/h. A branch with a larger free surface hides the fall.`,
-      },
+      sees: [
+        {
+          phase: 'hold',
+          what: 'the drain behind the ball, up to the level',
+          contents: { kind: 'level', squareCm: (area.value * risers * 1e4).toFixed(3) },
+          unit: 'L/h',
+          longer: { figure: 'hold-seconds' },
+        },
+      ],
       boundaries: [{ id: 'ball-edge', label: 'Test ball', beyond: 'The drain downstream of the ball', inside: true }],
       conclusions: [
         { when: after('ball', 'low', 'high'), verdict: 'inconclusive', reason: 'pressure-off', about: 'ball' },

@@ -234,10 +234,7 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
       instruments: { flow: fan },
       demands: { flow: { highest: limit, limit, unit } },
       judgedBy: 'points',
-      sight: {
-        litresPerHour: (Math.ceil(fromSi(toSi(Number(fan.readability), fan.unit), 'L/h') * 1e3) / 1e3).toFixed(3),
-        working: `One step of the flow reading, ${fan.readability} ${unitLabel(fan.unit)}. Nothing under ${fan.rangeLow} ${unitLabel(fan.unit)} is shown by this ring.`,
-      },
+      sees: [{ phase: 'points', what: 'the ducts', contents: { kind: 'flow' }, unit }],
       boundaries: [
         {
           id: 'registers',

@@ -1,5 +1,5 @@
-import { add, decimal, fromSi, good, type Problem, type Result, toSi, toText, unitLabel } from '../../quantities';
-import { gasSight, oneStep, storedAdvice } from '../../sizing/gas-hold';
+import { add, decimal, fromSi, good, type Problem, type Result, toSi, toText } from '../../quantities';
+import { gasIn, oneStep, storedAdvice } from '../../sizing/gas-hold';
 import type { Gauge } from '../../sizing/gauge';
 import { serviceTimes } from '../../sizing/serviceability';
 import { quantityIn } from '../answers';
@@ -41,9 +41,15 @@ const figures = [
   { id: 'strength-pressure', label: 'Strength pressure, new pipework', value: '1000', unit: 'mbar', stricter: 'higher', bound: '3000' },
   { id: 'strength-seconds', label: 'Strength hold', value: '600', unit: 's', stricter: 'higher', bound: '86400' },
   { id: 'tightness-pressure', label: 'Tightness pressure, new pipework', value: '150', unit: 'mbar', stricter: 'higher', bound: '500' },
+  {
+    id: 'tightness-seconds',
+    label: 'Tightness hold, new pipework, at least',
+    value: '600',
+    unit: 's',
+    stricter: 'higher',
+    bound: '86400',
+  },
   { id: 'coarsest', label: 'Gauge’s step at most', value: '1', unit: 'mbar', stricter: 'lower', bound: '0.01' },
-  { id: 'temperature-doubt', label: 'Warming that may go unnoticed', value: '0.5', unit: 'K', stricter: 'higher', bound: '5' },
-  { id: 'barometer-doubt', label: 'A barometer’s change may be off by', value: '0.05', unit: 'hPa', stricter: 'higher', bound: '10' },
 ] as const satisfies Figures;
 
 const existing = { answer: 'work', is: ['existing'] } as const;
@@ -128,12 +134,6 @@ function serviceability({ answers, figure, gauge, volume }: Input): Result<Cours
   if (!times.ok) return times;
   const { settleSeconds, holdSeconds, why } = times.value;
   const band = { low: String(pressure), high: toText(add(decimal(String(pressure)), decimal(figure('raise-above')))) };
-  // What the judge must leave open too: a step of the gauge, the barometer, and a temperature that nobody noticed.
-  const unseen = toText(add(decimal(oneStep(gauge, 'mbar')), decimal(figure('barometer-doubt'))));
-  const unnoticedK = figure('temperature-doubt');
-  const sees = gasSight({ litres: volume.totalL, pressure: String(pressure), threshold: unseen, unit: 'mbar', unnoticedK }, holdSeconds);
-  if (!sees.ok) return sees;
-  const rate = (Math.ceil(Number(sees.value.litresPerHour) * Number(factor) * 1e3) / 1e3).toFixed(3);
 
   const phases: readonly PhaseIn<Names>[] = [
     getReady(ready('Every outlet shut at its appliance; outlets without one plugged'), ['licence', 'ignition']),
@@ -199,10 +199,16 @@ function serviceability({ answers, figure, gauge, volume }: Input): Result<Cours
       highest: band.high,
       limit: String(Math.max(1, Number(figure('coarsest')))),
       judgedBy: 'hold',
-      sight: {
-        litresPerHour: rate,
-        working: `${volume.totalL.toFixed(1)} L in ${Math.round(holdSeconds / 60)} min: one step of ${gauge.readability} ${unitLabel(gauge.unit)}, ${figure('barometer-doubt')} hPa of barometer and ${unnoticedK} K unnoticed${factor === '1' ? '' : `, × ${factor}`} = ${rate} L/h`,
-      },
+      sees: [
+        {
+          phase: 'hold',
+          what: 'the line',
+          contents: gasIn(volume.totalL),
+          factor,
+          unit: 'L/h',
+          alsoAssumes: [inletHolds],
+        },
+      ],
       boundaries: boundaries('The meter and the supply before the line', 'Appliances behind their own shut valves'),
       conclusions: [
         { when: after('rig', 'bubbles'), verdict: 'inconclusive', reason: 'rig-leaks' },
@@ -237,6 +243,8 @@ function serviceability({ answers, figure, gauge, volume }: Input): Result<Cours
   );
 }
 
+const inletHolds = 'what closes the inlet lets nothing by: it is proved or blanked';
+
 const boundaries = (before: string, beyond: string) => [
   { id: 'inlet', label: 'Inlet of the line', beyond: before },
   { id: 'ends', label: 'Ends of the line', beyond },
@@ -246,7 +254,8 @@ function newPipework({ figure, gauge, instruments, volume }: Input): Result<Cour
   const strong = (instruments.strength as Gauge | undefined) ?? gauge;
   const times = serviceTimes('new', { litres: volume.totalL, systemLitres: volume.systemL }, toSi(Number(gauge.readability), gauge.unit));
   if (!times.ok) return times;
-  const { settleSeconds, holdSeconds, why } = times.value;
+  const { settleSeconds, why } = times.value;
+  const holdSeconds = Math.max(times.value.holdSeconds, Number(figure('tightness-seconds')));
   const strength = figure('strength-pressure');
   const tightness = figure('tightness-pressure');
   const above = (value: string, by: string) => toText(add(decimal(value), decimal(by)));
@@ -320,6 +329,16 @@ function newPipework({ figure, gauge, instruments, volume }: Input): Result<Cour
       instruments: { strength: strong },
       demands: { strength: { highest: above(strength, '50'), limit: '50', unit: 'mbar' } },
       judgedBy: 'hold',
+      sees: [
+        {
+          phase: 'hold',
+          what: 'the new pipework',
+          contents: gasIn(volume.totalL),
+          unit: 'L/h',
+          alsoAssumes: [inletHolds],
+          longer: { figure: 'tightness-seconds' },
+        },
+      ],
       boundaries: boundaries('The supply before the line', 'Nothing: these are ends'),
       conclusions: [
         {

@@ -33,11 +33,8 @@ describe('gas piping, psi school (DOMAIN 5.3)', () => {
     expect(seconds({ ...volume(9.9), houseRules })).toBe(3600);
   });
 
-  test('a leak of concern and what was asked for lengthen the hold; over a day is refused', () => {
-    // 37.15 L × (0.05 psi + 0.5 K) / (p_ref × 0.2 L/h): 1.02 h.
-    expect(seconds({ answers: { concern: '0.2' } })).toBe(62 * 60);
+  test('what was asked for lengthens the hold', () => {
     expect(seconds({ answers: { asked: '90 min' } })).toBe(5400);
-    expect(exampleProblems('gas-piping-psi', { answers: { concern: '0.002' } })).toEqual(['hold-over-a-day']);
   });
 
   test('a hold asked for under what is due is refused, not passed over', () => {

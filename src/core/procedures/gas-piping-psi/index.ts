@@ -1,10 +1,10 @@
 import type { CheckItem } from '../../course/phases';
 import { atmosphereAt, compare, decimal, fromSi, good, type Problem, type Result, refuse, subtract, toSi, toText } from '../../quantities';
 import { bandUnderRating, overRating, parseComponents } from '../../sizing/components';
-import { cubicFeet, gasSight, oneStep, secondsForLeak, storedAdvice } from '../../sizing/gas-hold';
+import { cubicFeet, gasIn, oneStep, storedAdvice } from '../../sizing/gas-hold';
 import type { Gauge } from '../../sizing/gauge';
 import { type HoldTime, holdByVolume, minutesOf } from '../../sizing/volume-hold';
-import { answerLabel, optionalIn, quantityIn } from '../answers';
+import { optionalIn, quantityIn } from '../answers';
 import { cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
@@ -54,7 +54,6 @@ const figures = [
   { id: 'stage-2-readability', label: 'Stage 2 gauge’s step at most', value: '0.05', unit: 'psi', stricter: 'lower', bound: '0.001' },
   { id: 'range-times', label: 'Gauge range over test pressure at most', value: '5', unit: '×', stricter: 'lower', bound: '1.5' },
   { id: 'certificate-years', label: 'Gauge certificate at most', value: '3', unit: 'years', stricter: 'lower', bound: '1' },
-  { id: 'temperature-doubt', label: 'Warming that may go unnoticed', value: '0.5', unit: 'K', stricter: 'higher', bound: '5' },
 ] as const satisfies Figures;
 
 const asked = { parameters };
@@ -77,12 +76,8 @@ const prepareItems = (connected: string): readonly CheckItem[] => [
 const small = ({ building }: Input['answers'], litres: number): string | undefined =>
   building === 'single dwelling' ? 'a single dwelling' : Number(cubicFeet(litres).toFixed(6)) < 10 ? 'less than 10 ft³' : undefined;
 
-/** Time of stage 1 for a volume; the leak of concern has its own time on this gauge. */
-function stageOneTime(
-  { answers, figure }: Pick<Input, 'answers' | 'figure'>,
-  litres: number,
-  concernSeconds: number | undefined,
-): HoldTime {
+/** Time of stage 1 for a volume. */
+function stageOneTime({ answers, figure }: Pick<Input, 'answers' | 'figure'>, litres: number): HoldTime {
   const floorSeconds = Number(figure('floor-seconds'));
   const own = optionalIn(asked, answers, 'asked', 's');
   return holdByVolume({
@@ -95,9 +90,6 @@ function stageOneTime(
       ? {}
       : { short: { seconds: Number(figure('short-seconds')), reference: answers['short-code'] } }),
     askedSeconds: own,
-    ...(concernSeconds === undefined
-      ? {}
-      : { concern: { seconds: concernSeconds, leak: answerLabel(asked, 'concern', answers.concern).value } }),
   });
 }
 
@@ -119,28 +111,13 @@ function course(input: Input): Result<Course> {
   const fine = (instruments.fine as Gauge | undefined) ?? gauge;
   const threshold = oneStep(gauge, 'psi');
   const fineThreshold = oneStep(fine, 'psi');
-  const hold = { litres: volume.totalL, pressure, threshold, unit: 'psi', unnoticedK: figure('temperature-doubt') } as const;
-  const concern = optionalIn(asked, answers, 'concern', 'L/h');
-  const forConcern = concern === undefined ? undefined : secondsForLeak(hold, concern);
-  if (forConcern?.ok === false) return refuse({ ...forConcern.problem, field: 'concern' });
-  const forLow =
-    concern === undefined || volume.lowestL === undefined ? undefined : secondsForLeak({ ...hold, litres: volume.lowestL }, concern);
-  const time = stageOneTime(input, volume.systemL, forConcern?.value);
+  const time = stageOneTime(input, volume.systemL);
   if (time.askedTooLittle)
     return refuse({
       code: 'hold-under-floor',
       field: 'asked',
       message: `The hold asked for is shorter than what is due here, ${minutesOf(time.seconds)} min. Leave it empty, or ask for more.`,
     });
-  if (time.overADay)
-    return refuse({
-      code: 'hold-over-a-day',
-      field: 'concern',
-      message:
-        'What is asked would take more than 24 hours on this gauge. Take a finer gauge, test in parts, or accept a larger leak of concern.',
-    });
-  const sight = gasSight(hold, time.seconds);
-  if (!sight.ok) return sight;
   const air = atmosphereAt(quantityIn(asked, answers, 'altitude'));
   if (!air.ok) return refuse({ ...air.problem, field: 'altitude' });
   const atmosphereHpa = (air.value / 100).toFixed(2);
@@ -239,7 +216,26 @@ function course(input: Input): Result<Course> {
           }
         : undefined,
       judgedBy: 'hold',
-      sight: sight.value,
+      sees: [
+        ...(both
+          ? [
+              {
+                phase: 'hold-open' as const,
+                what: 'the controls, with the stops open',
+                contents: gasIn(volume.totalL),
+                unit: 'L/h' as const,
+                longer: { figure: 'stage-2-seconds' },
+              },
+            ]
+          : []),
+        {
+          phase: 'hold' as const,
+          what: 'the piping up to the stops',
+          contents: gasIn(volume.totalL),
+          unit: 'L/h' as const,
+          longer: { answer: 'asked' },
+        },
+      ].reverse(),
       boundaries: [
         { id: 'supply-end', label: 'Supply end', beyond: 'The supply upstream' },
         { id: 'stops', label: 'Appliance stops', beyond },
@@ -283,7 +279,7 @@ function course(input: Input): Result<Course> {
         ...(volume.lowestL === undefined
           ? []
           : [
-              `With the low estimate of ${volume.lowestL.toFixed(1)} L it would hold ${minutesOf(stageOneTime(input, volume.lowestL - volume.rigHoseL, forLow?.ok === true ? forLow.value : undefined).seconds)} min; it is planned for the larger, ${volume.totalL.toFixed(1)} L.`,
+              `With the low estimate of ${volume.lowestL.toFixed(1)} L it would hold ${minutesOf(stageOneTime(input, volume.lowestL - volume.rigHoseL).seconds)} min; it is planned for the larger, ${volume.totalL.toFixed(1)} L.`,
             ]),
         ...storedAdvice(volume.totalL, band.high, 'psi', volume.largestNominalMm),
         ...(time.seconds >= 3600

@@ -61,9 +61,6 @@ export const parameters = [
     { default: 'other' },
   ),
   askText('short-code', 'Code reference that allows 10 min', 'Leave empty for the full time.', true),
-  askQuantity('concern', 'Leak of concern', 'flow', 'L/h', '', ['0.001', '100000'], 'The hold is lengthened until this gauge can see it.', {
-    optional: true,
-  }),
   askQuantity('asked', 'Longer hold asked for', 'time', 'min', '', ['1', '1440'], 'Overnight, or what the inspector wants.', {
     optional: true,
   }),

@@ -2,7 +2,7 @@ import { fromSi, good, type Problem, type Result, toSi, type VolumeUnit } from '
 import { bandUnderRating, overRating, parseComponents, seenBy, weakest } from '../../sizing/components';
 import { oneStep } from '../../sizing/gas-hold';
 import type { Instrument } from '../../sizing/gauge';
-import { isSoft, softnessOf, type WaterPipe, waterPipeOptions, waterSight } from '../../sizing/water-hold';
+import { airAtPressure, isSoft, softnessOf, type WaterPipe, waterIn, waterPipeOptions } from '../../sizing/water-hold';
 import { optionalIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
@@ -127,8 +127,7 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
   const threshold = soft && Number(figure('soft-threshold')) > Number(step1) ? figure('soft-threshold') : step1;
   const seconds = Number(figure('stage-seconds'));
   const pipe = answers.pipe as WaterPipe;
-  const sight = waterSight({ litres: volume.totalL, pipe, pressure: band.low, threshold, unit: 'bar' }, seconds);
-  if (!sight.ok) return sight;
+  const allowedAir = airAtPressure(Number(figure('air-most')), toSi(Number(band.low), 'bar'));
   const airTest = answers.air === 'yes';
   const pump = instruments.pump as Instrument<VolumeUnit> | undefined;
   const least = weakest(components, toSi(Number(band.high), 'bar'), 'water');
@@ -256,7 +255,17 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
         : { instruments: { pump }, demands: { pump: { highest: pump.readability, limit: '0.1', unit: 'L' as const } } }),
       judgedBy: 'stage-2',
       guard: { pipe: answers.pipe as WaterPipe, relaxingShare: figure('relaxing-share'), alarmShare: figure('guard-share') },
-      sight: sight.value,
+      sees: [
+        {
+          phase: 'stage-2',
+          what: 'the system',
+          contents: waterIn(volume.totalL, pipe, airTest ? allowedAir : undefined),
+          unit: 'L/h',
+          airBy: airTest ? ('air' as const) : undefined,
+          alsoAssumes: ['what closes its ends and its supply lets nothing by'],
+          longer: { figure: 'stage-seconds' },
+        },
+      ],
       boundaries: [
         { id: 'ends', label: 'Plugs and caps on open ends', beyond: 'Nothing: these are ends' },
         { id: 'supply', label: 'Isolated supply', beyond: 'The supply beyond its valve' },

@@ -93,10 +93,8 @@ function course({ answers }: Input): Result<Course> {
       highest: noGauge.rangeHigh,
       limit: noGauge.readability,
       judgedBy: 'dye',
-      sight: {
-        litresPerHour: '0',
-        working: 'Dye shows a stream, no figure: a steady draw is seen from about a litre an hour on, less with patience.',
-      },
+      sees: [],
+      sightSays: 'Dye shows a stream, no figure: a steady draw is seen from about a litre an hour on, less with patience.',
       boundaries:
         closed.length + valves.length > 0
           ? [{ id: 'plugs', label: 'Plugs and proved valves', beyond: 'What lies beyond the proved valves' }]

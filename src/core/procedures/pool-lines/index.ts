@@ -5,7 +5,7 @@ import { oneStep, thrustWords } from '../../sizing/gas-hold';
 import { lineGroups, parseTrials } from '../../sizing/line-groups';
 import { boreOf, litresPerMetre } from '../../sizing/pipe-volume';
 import { parseOpenings, plugKinds, plugsFor } from '../../sizing/plugs';
-import { waterSight } from '../../sizing/water-hold';
+import { waterIn } from '../../sizing/water-hold';
 import { quantityIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn, type WhenIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
@@ -127,8 +127,6 @@ function course({ answers, figure, gauge }: Input): Result<Course> {
   const bore = boreOf('sch40', answers.size);
   if (!bore.ok) return bore;
   const litres = Math.max(0.5, litresPerMetre(bore.value.boreMm) * quantityIn(asked, answers, 'length'));
-  const sight = waterSight({ litres, pipe: 'PVC', pressure: String(low), threshold, unit: 'psi' }, seconds);
-  if (!sight.ok) return sight;
   const target = Math.round((low + (high - low) / 2) * 10) / 10;
   const steps = riseSteps({ step: Number(figure('rise-step')), target, pauseSeconds: Number(figure('pause-seconds')), decimals: 1 });
   if (!steps.ok) return steps;
@@ -222,7 +220,15 @@ function course({ answers, figure, gauge }: Input): Result<Course> {
       highest: String(high),
       limit: figure('coarsest'),
       judgedBy: 'hold',
-      sight: sight.value,
+      // Three holds may each pass it, and all see the same.
+      sees: (['hold'] as const).map((phase) => ({
+        phase,
+        what: 'the line',
+        contents: waterIn(litres, 'PVC'),
+        unit: 'L/h' as const,
+        alsoAssumes: ['the plugs hold'],
+        longer: { figure: 'hold-seconds' },
+      })),
       boundaries: [
         ...closed.map(({ name }, index) => ({
           id: `plug-${index + 1}`,

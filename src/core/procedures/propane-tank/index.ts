@@ -1,6 +1,6 @@
 import { fromSi, good, type Problem, type Result } from '../../quantities';
 import { changesInWords, compareAppliances } from '../../sizing/appliances';
-import { gasSight, oneStep } from '../../sizing/gas-hold';
+import { gasIn, oneStep } from '../../sizing/gas-hold';
 import type { Gauge } from '../../sizing/gauge';
 import { optionalIn, quantityIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
@@ -102,6 +102,8 @@ const parameters = [
 ] as const satisfies Asked;
 const asked = { parameters };
 
+const regulatorHolds = 'the tank is shut while it stands, so that the regulator feeds nothing';
+
 /** The appliance round that fills the hold. */
 const round = [
   step('data', 'Make, model and serial of each appliance and of the tank written down; tank kind and size'),
@@ -131,25 +133,10 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
   const floor = Number(figure('hold-seconds'));
   const seconds = Math.max(floor, Math.min(Number(figure('longest-seconds')), floor + 60 * Math.max(0, Math.ceil(count) - 3)));
   const threshold = oneStep(gauge, 'psi');
-  const sight = gasSight({ litres: volume.totalL, pressure: high, threshold, unit: 'psi', unnoticedK: '0.5' }, seconds);
-  if (!sight.ok) return sight;
   const lowToo = answers.low === 'yes';
   const fine = (instruments.low as Gauge | undefined) ?? gauge;
   const fineThreshold = figure('low-threshold');
   const lowSeconds = Number(figure('low-seconds'));
-  const lowSight = lowToo
-    ? gasSight(
-        {
-          litres: optionalIn(asked, answers, 'low-volume', 'L') ?? 1,
-          pressure: figure('low-high'),
-          threshold: fineThreshold,
-          unit: 'inH2O',
-          unnoticedK: '0.5',
-        },
-        lowSeconds,
-      )
-    : undefined;
-  if (lowSight?.ok === false) return lowSight;
 
   const phases: readonly PhaseIn<Names>[] = [
     getReady(
@@ -235,13 +222,29 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
       instruments: lowToo ? { low: fine } : undefined,
       demands: lowToo ? { low: { highest: figure('low-high'), limit: fineThreshold, unit: 'inH2O' as const } } : undefined,
       judgedBy: 'hold',
-      sight:
-        lowSight?.ok === true
-          ? {
-              litresPerHour: lowSight.value.litresPerHour,
-              working: `After the last regulator: ${lowSight.value.working} Before it: ${sight.value.working}`,
-            }
-          : sight.value,
+      sees: [
+        // What is sure after the last regulator is told first: it is the finer of the two.
+        ...(lowToo
+          ? [
+              {
+                phase: 'hold-low' as const,
+                what: 'the piping after the last regulator',
+                contents: gasIn(optionalIn(asked, answers, 'low-volume', 'L') ?? 1),
+                unit: 'L/h' as const,
+                alsoAssumes: [regulatorHolds],
+                longer: { figure: 'low-seconds' },
+              },
+            ]
+          : []),
+        {
+          phase: 'hold',
+          what: 'the piping before it, as the tank’s gauge sees it',
+          contents: gasIn(volume.totalL),
+          unit: 'L/h',
+          alsoOutside: ['a tank valve that feeds what leaks: a rise shows it only where it passes more'],
+          longer: { figure: 'hold-seconds' },
+        },
+      ],
       boundaries: [
         { id: 'tank', label: 'Tank valve', beyond: 'The tank and its valve', provedBy: after('hold', 'tight') },
         { id: 'ends', label: 'Plugs and caps on outlets without an appliance', beyond: 'Nothing: these are ends' },
@@ -273,7 +276,7 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
         ...(lowToo ? [] : ['Small leaks after the last regulator: the tank’s gauge cannot show them']),
       ],
       advice: [
-        `At the tank this gauge sees no leak under ${sight.value.litresPerHour} L/h${lowToo ? '' : ': a low-pressure hold after the last regulator sees far smaller ones'}.`,
+        ...(lowToo ? [] : ['The tank’s gauge is coarse: a low-pressure hold after the last regulator sees far smaller leaks.']),
         ...changesInWords(
           compareAppliances(answers['last-visit'] ?? '', (answers['last-visit'] ?? '').trim() === '' ? '' : (answers.appliances ?? '')),
         ),
@@ -333,6 +336,7 @@ export const propaneTank: Procedure = {
   plant,
   medium: 'propane',
   volumeFrom: 'pipes',
+  volumeMayBeUnknown: true,
   roles: [{ role: 'low', label: 'Low-pressure gauge', quantity: 'pressure', needed: ({ low }) => low === 'yes' }],
   parameters,
   figures,

@@ -1,5 +1,5 @@
 import { good, type Problem, type Result } from '../../quantities';
-import { gasSight } from '../../sizing/gas-hold';
+import { gasIn } from '../../sizing/gas-hold';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
@@ -84,8 +84,6 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
   const limit = figure('lock-up-most');
   const holdSeconds = Number(figure('hold-seconds'));
   const [low, high] = [figure('hold-low'), figure('hold-high')];
-  const sight = gasSight({ litres: volume.totalL, pressure: high, threshold, unit: 'inH2O', unnoticedK: '0.5' }, holdSeconds);
-  if (!sight.ok) return sight;
   const flow = answers.flow === 'yes';
   const shut = on('creep', 'steady', 'fall');
   const held = on('hold', 'tight');
@@ -237,7 +235,17 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       highest: limit,
       limit: threshold,
       judgedBy: 'hold',
-      sight: sight.value,
+      sees: [
+        {
+          phase: 'hold',
+          what: 'the vehicle’s gas piping',
+          contents: gasIn(volume.totalL),
+          unit: 'L/h',
+          letBys: ['creep'],
+          longer: { figure: 'hold-seconds' },
+          longerLetBy: { figure: 'creep-seconds' },
+        },
+      ],
       boundaries: [
         { id: 'cylinder', label: 'Cylinder valve', beyond: 'The cylinder and its valve', provedBy: [[shut]] },
         { id: 'ends', label: 'Quick couplings and unused outlets', beyond: 'Nothing: these are ends' },
@@ -290,6 +298,7 @@ export const propaneVehicle: Procedure = {
   plant,
   medium: 'propane at working pressure',
   volumeFrom: 'pipes',
+  volumeMayBeUnknown: true,
   roles: [],
   parameters,
   figures,

@@ -1,6 +1,6 @@
 import { hottestSaturation, type Refrigerant, saturation, strengthPressure } from '../../physics/saturation';
 import { bad, fromSi, good, type Problem, type Result, referencePressure, refuse } from '../../quantities';
-import { gasSight, oneStep, storedAdvice } from '../../sizing/gas-hold';
+import { gasIn, oneStep, storedAdvice } from '../../sizing/gas-hold';
 import type { Gauge } from '../../sizing/gauge';
 import { suitsRegulator } from '../../sizing/regulator';
 import { optionalIn, quantityIn } from '../answers';
@@ -114,11 +114,6 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
   const tightSeconds = Number(figure('tightness-seconds'));
   const highest = Math.max(...sides.map(({ strength }) => strength));
   const last = sides[sides.length - 1];
-  const sight = gasSight(
-    { litres: volume.totalL, pressure: String(last.ps), threshold, unit: 'bar', unnoticedK: figure('temperature-doubt') },
-    tightSeconds,
-  );
-  if (!sight.ok) return sight;
   const regulator = suitsRegulator(optionalIn(asked, answers, 'regulator', 'bar') ?? 0, highest, 'bar');
   if (!regulator.ok) return regulator;
   const both = sides.length > 1;
@@ -199,7 +194,15 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
         ? { high: { highest: highest.toFixed(1), limit: figure('coarsest'), unit: 'bar' as const, rangeAtMost: '4' } }
         : undefined,
       judgedBy: `tightness-${last.side}`,
-      sight: sight.value,
+      // The volumes of the sides are not told apart: each is taken to hold all of it.
+      sees: sides.map(({ side }) => ({
+        phase: `tightness-${side}` as const,
+        what: both ? titleOf[side].toLowerCase() : 'the pipework',
+        contents: gasIn(volume.totalL),
+        unit: 'L/h' as const,
+        alsoAssumes: both ? ['the valves between the sides let nothing by'] : [],
+        longer: { figure: 'tightness-seconds' },
+      })),
       boundaries: [
         { id: 'manifold', label: 'Manifold and capped ports', beyond: 'Hoses and manifold' },
         { id: 'factory', label: 'Factory-tested parts', beyond: 'Factory-tested parts' },

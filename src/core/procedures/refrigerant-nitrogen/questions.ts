@@ -20,7 +20,6 @@ export const figures = [
   { id: 'tightness-seconds', label: 'Tightness hold', value: '3600', unit: 's', stricter: 'higher', bound: '86400' },
   { id: 'threshold', label: 'A fall counts from', value: '0.05', unit: 'bar', stricter: 'lower', bound: '0.01' },
   { id: 'coarsest', label: 'Gauge’s step at most', value: '0.5', unit: 'bar', stricter: 'lower', bound: '0.001' },
-  { id: 'temperature-doubt', label: 'Warming that may go unnoticed', value: '0.5', unit: 'K', stricter: 'higher', bound: '5' },
 ] as const satisfies Figures;
 
 const lowToo = { answer: 'sides', is: ['both', 'low'] } as const;

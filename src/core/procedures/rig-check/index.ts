@@ -1,5 +1,5 @@
 import { decimalsOf, fromSi, good, type Result, type Unit, unitLabel } from '../../quantities';
-import { gasSight } from '../../sizing/gas-hold';
+import { gasIn } from '../../sizing/gas-hold';
 import { optionalIn, quantityIn, typedIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
@@ -117,11 +117,6 @@ function hoseCourse({ answers, figure, gauge }: Input): Result<Course> {
   // Never finer than the gauge shows.
   const threshold = given !== undefined && Number(given) > Number(finest) ? given : finest;
   const coarsest = given ?? ((Number(pressure) * Number(figure('coarsest'))) / 100).toPrecision(2);
-  const sight = gasSight(
-    { litres: optionalIn(asked, answers, 'inside', 'L') ?? 0.1, pressure: high, threshold, unit: gauge.unit, unnoticedK: '0.15' },
-    seconds,
-  );
-  if (!sight.ok) return sight;
   const phases: readonly PhaseIn<Names>[] = [
     getReady(
       [
@@ -167,7 +162,15 @@ function hoseCourse({ answers, figure, gauge }: Input): Result<Course> {
       highest: high,
       limit: coarsest,
       judgedBy: 'hold',
-      sight: sight.value,
+      sees: [
+        {
+          phase: 'hold',
+          what: 'the rig',
+          contents: gasIn(optionalIn(asked, answers, 'inside', 'L') ?? 0.1),
+          unit: 'L/h',
+          longer: { figure: 'hold-seconds' },
+        },
+      ],
       boundaries: [{ id: 'cap', label: 'Cap at the far end', beyond: 'Nothing: this is an end', inside: true }],
       conclusions: [
         { when: after('soap', 'cap'), verdict: 'inconclusive', reason: 'cap-leaks' },
@@ -232,7 +235,8 @@ function fanCourse({ answers, gauge, instruments }: Input): Result<Course> {
       instruments: { flow: instruments.flow },
       demands: { flow: { highest: '0', limit: '1000000', unit: 'CFM' } },
       judgedBy: 'fan',
-      sight: { litresPerHour: '0', working: 'Nothing is judged: the fan’s own leakage is written down.' },
+      sees: [],
+      sightSays: 'Nothing is judged: the fan’s own leakage is written down.',
       boundaries: [{ id: 'cap', label: 'Blank at the connector', beyond: 'Nothing: this is an end', inside: true }],
       conclusions: [
         { when: after('shown', 'nothing'), verdict: 'inconclusive', reason: 'rig-shows-nothing' },

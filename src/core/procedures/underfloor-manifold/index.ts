@@ -1,8 +1,8 @@
 import type { CheckItem } from '../../course/phases';
 import { fromSi, good, type Problem, type Result, toSi } from '../../quantities';
 import { bandUnderRating, overRating, parseComponents, seenBy, weakest } from '../../sizing/components';
-import { gasSight, oneStep, storedAdvice } from '../../sizing/gas-hold';
-import { waterSight } from '../../sizing/water-hold';
+import { gasIn, oneStep, storedAdvice } from '../../sizing/gas-hold';
+import { waterIn } from '../../sizing/water-hold';
 import { quantityIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
@@ -45,7 +45,6 @@ const figures = [
   { id: 'keep-low', label: 'Kept under screed from', value: '1.5', unit: 'bar', stricter: 'higher', bound: '2' },
   { id: 'keep-high', label: 'Kept under screed to', value: '2', unit: 'bar', stricter: 'lower', bound: '1.5' },
   { id: 'coarsest', label: 'Gauge’s step at most', value: '0.1', unit: 'bar', stricter: 'lower', bound: '0.001' },
-  { id: 'temperature-doubt', label: 'Warming that may go unnoticed', value: '0.5', unit: 'K', stricter: 'higher', bound: '5' },
 ] as const satisfies Figures;
 
 const parameters = [
@@ -116,10 +115,6 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
   const step1 = oneStep(gauge, 'bar');
   const threshold = air ? step1 : Number(step1) > Number(figure('threshold')) ? step1 : figure('threshold');
   const seconds = Number(figure('hold-seconds'));
-  const sight = air
-    ? gasSight({ litres: volume.totalL, pressure: band.low, threshold, unit: 'bar', unnoticedK: figure('temperature-doubt') }, seconds)
-    : waterSight({ litres: volume.totalL, pipe: 'PEX', pressure: band.low, threshold, unit: 'bar' }, seconds);
-  if (!sight.ok) return sight;
   const loops = loopsOf(answers);
   const least = weakest(components, toSi(Number(band.high), 'bar'), air ? 'gas' : 'water');
   const medium = air ? 'air' : 'water';
@@ -213,7 +208,16 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       limit: figure('coarsest'),
       judgedBy: 'hold',
       guard: { pipe: 'PEX', relaxingShare: figure('relaxing-share'), alarmShare: figure('guard-share') },
-      sight: sight.value,
+      sees: [
+        {
+          phase: 'hold',
+          what: 'the loops',
+          contents: air ? gasIn(volume.totalL) : waterIn(volume.totalL, 'PEX'),
+          unit: 'L/h',
+          alsoAssumes: ['the isolation valves at the manifold let nothing by'],
+          longer: { figure: 'hold-seconds' },
+        },
+      ],
       boundaries: [
         { id: 'isolated', label: 'Isolation valves at the manifold', beyond: 'The boiler’s side of the manifold' },
         { id: 'ends', label: 'Fill and drain ports', beyond: 'Nothing: these are ends' },

@@ -1,6 +1,6 @@
 import { fromSi, good, type Problem, type Result, toSi } from '../../quantities';
 import { bandUnderRating, mostAtGauge, overRating, parseComponents } from '../../sizing/components';
-import { gasSight, oneStep, storedAdvice } from '../../sizing/gas-hold';
+import { gasIn, oneStep, storedAdvice } from '../../sizing/gas-hold';
 import { quantityIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
 import { edge, gaugeFalls, step, stepIf } from '../phase-shapes';
@@ -34,7 +34,6 @@ const figures = [
   { id: 'blow-out', label: 'Blown out at no more than', value: '50', unit: 'psi', stricter: 'lower', bound: '20' },
   { id: 'hold-seconds', label: 'Hold', value: '600', unit: 's', stricter: 'higher', bound: '86400' },
   { id: 'coarsest', label: 'Gauge’s step at most', value: '1', unit: 'psi', stricter: 'lower', bound: '0.01' },
-  { id: 'temperature-doubt', label: 'Warming that may go unnoticed', value: '0.5', unit: 'K', stricter: 'higher', bound: '5' },
 ] as const satisfies Figures;
 
 const parameters = [
@@ -84,11 +83,6 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
   );
   const threshold = oneStep(gauge, 'psi');
   const seconds = Number(figure('hold-seconds'));
-  const sight = gasSight(
-    { litres: volume.totalL, pressure: high, threshold, unit: 'psi', unnoticedK: figure('temperature-doubt') },
-    seconds,
-  );
-  if (!sight.ok) return sight;
 
   const phases: readonly PhaseIn<Names>[] = [
     getReady(
@@ -168,7 +162,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       highest: high,
       limit: figure('coarsest'),
       judgedBy: 'hold',
-      sight: sight.value,
+      sees: [{ phase: 'hold', what: 'the plumbing', contents: gasIn(volume.totalL), unit: 'L/h', longer: { figure: 'hold-seconds' } }],
       boundaries: [
         {
           id: 'check-valve',
@@ -230,6 +224,7 @@ export const vehicleWater: Procedure = {
   plant,
   medium: 'oil-free air',
   volumeFrom: 'pipes',
+  volumeMayBeUnknown: true,
   roles: [],
   parameters,
   figures,

@@ -1,6 +1,6 @@
 import { fromSi, good, type Result } from '../../quantities';
 import { oneStep } from '../../sizing/gas-hold';
-import { type WaterPipe, waterPipeOptions, waterSight } from '../../sizing/water-hold';
+import { type WaterPipe, waterIn, waterPipeOptions } from '../../sizing/water-hold';
 import { quantityIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
 import { edge, gaugeFalls, step, stepIf } from '../phase-shapes';
@@ -86,8 +86,6 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
   const bled = (supply - (Number(under.least) + Number(under.most)) / 2).toFixed(2);
   const band = { low: (supply - Number(under.most)).toFixed(2), high: (supply - Number(under.least)).toFixed(2) };
   const { covers, beyond, label } = valveOf(answers);
-  const sight = waterSight({ litres: volume.totalL, pipe: answers.pipe as WaterPipe, pressure: bled, threshold, unit: 'bar' }, holdSeconds);
-  if (!sight.ok) return sight;
   const atMeter = answers['shut-at'] !== 'house';
   const steady = after('let-by', 'steady', 'fall');
 
@@ -209,7 +207,17 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       highest: String(Math.ceil(supply)),
       limit: figure('coarsest'),
       judgedBy: 'hold',
-      sight: sight.value,
+      sees: [
+        {
+          phase: 'hold',
+          what: covers,
+          contents: waterIn(volume.totalL, answers.pipe as WaterPipe),
+          unit: 'L/h',
+          supply: { value: supply.toFixed(3), phase: 'supply' },
+          longer: { figure: 'hold-seconds' },
+          longerLetBy: { figure: 'let-by-seconds' },
+        },
+      ],
       boundaries: [
         { id: 'valve', label: 'Supply valve', beyond, provedBy: steady },
         {
@@ -270,6 +278,7 @@ export const waterIsolation: Procedure = {
   plant,
   medium: 'water at supply pressure',
   volumeFrom: 'pipes',
+  volumeMayBeUnknown: true,
   roles: [],
   parameters,
   figures,

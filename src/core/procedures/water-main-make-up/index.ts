@@ -1,10 +1,11 @@
 import { makeUpPoints } from '../../limits';
 import { endThrust } from '../../physics/end-thrust';
 import { mainAllowance, mainMaterials } from '../../physics/main-allowance';
-import { fromSi, good, type LengthUnit, type Problem, type Result, toSi, unitLabel, type VolumeUnit } from '../../quantities';
+import { fromSi, good, type LengthUnit, type Problem, type Result, toSi, type VolumeUnit } from '../../quantities';
 import { bandUnderRating, overRating, parseComponents, seenBy, weakest } from '../../sizing/components';
 import { thrustWords } from '../../sizing/gas-hold';
 import type { Instrument } from '../../sizing/gauge';
+import { mainIn } from '../../sizing/water-hold';
 import { answerLabel, quantityIn, typedIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
 import { edge, gaugeFalls, step } from '../phase-shapes';
@@ -93,7 +94,6 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
   const { high } = band;
   const least = weakest(components, testPa, 'water');
   const thrust = endThrust(testPa, diameterM);
-  const perHour = Number(vessel.readability) / (seconds / 3600);
 
   const phases: readonly PhaseIn<Names>[] = [
     checkPhase({
@@ -225,10 +225,9 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
       instruments: { vessel },
       demands: { vessel: { highest: vessel.readability, limit: vessel.readability, unit: vessel.unit } },
       judgedBy: 'make-up',
-      sight: {
-        litresPerHour: (Math.ceil(toSi(perHour, vessel.unit) * 1e6) / 1e3).toFixed(3),
-        working: `One step of the vessel, ${vessel.readability} ${unitLabel(vessel.unit)}, in ${seconds / 3600} h. The allowance itself is ${fromSi(allowance.value, 'L/h').toFixed(2)} L/h at the start pressure.`,
-      },
+      sees: [
+        { phase: 'make-up', what: 'the main', contents: mainIn(material, lengthM, diameterM), unit: 'L/h', longer: { answer: 'hours' } },
+      ],
       boundaries: [
         { id: 'ends', label: 'End caps and blank flanges', beyond: 'Nothing: these are ends' },
         { id: 'valves', label: 'Section valves', beyond: 'The main beyond the section valves' },

@@ -1,0 +1,69 @@
+import { instrumentOf } from '../course/instruments';
+import type { Part, PartGiven } from '../course/phases';
+import { type AsHeld, sightOf } from '../course/sight';
+import type { Plan } from '../planning/plan';
+import { toSi } from '../quantities';
+import { airAtPressure } from '../sizing/water-hold';
+import type { Judgement } from './judge';
+import type { Came } from './state';
+
+type Held = Extract<Came, { of: 'hold' }>;
+
+/**
+ * What the test could see, part by part, as it was held: the time that it took, the pressure that it began at, the watch that proved
+ * its valve, the weather and the air as they were read (DOMAIN 3.3). What was not held yet stands as planned.
+ */
+export function sightAsHeld(plan: Plan, judgement: Judgement): readonly Part[] {
+  const came = (id: string): Came | undefined => {
+    const state = judgement.phases.find((phase) => phase.id === id);
+    return state?.state === 'done' ? state.came : undefined;
+  };
+  return plan.sight.map((part) => {
+    const found = sightOf(plan, part, asHeld(plan, part, came));
+    if (found === undefined) return part;
+    const { sight: _, ...seen } = found;
+    return seen;
+  });
+}
+
+function asHeld(plan: Plan, part: PartGiven, came: (phase: string) => Came | undefined): AsHeld {
+  const phase = plan.phases.find(({ id }) => id === part.phase);
+  const held = came(part.phase);
+  if (phase?.kind === 'measure' && phase.limit.kind === 'make-up-at-most') {
+    const before = came(phase.limit.hold);
+    return before?.of === 'hold' ? { start: startOf(plan, phase.limit.hold, before) } : {};
+  }
+  if (held?.of !== 'hold' || held.endAt === undefined || phase?.kind !== 'hold') return {};
+  const start = startOf(plan, part.phase, held);
+  const watch = [...(part.letBys ?? phase.valve ?? [])].reverse().flatMap((id) => {
+    const one = came(id);
+    return one?.of === 'hold' && one.endAt !== undefined
+      ? [{ phase: id, seconds: (one.endAt - one.startAt) / 1000, at: startOf(plan, id, one) }]
+      : [];
+  })[0];
+  const supply = part.supply === undefined ? undefined : pressureOf(plan, part.supply.phase, came(part.supply.phase));
+  const air = part.airBy === undefined ? undefined : came(part.airBy);
+  return {
+    seconds: (held.endAt - held.startAt) / 1000,
+    start,
+    ...held.drifts,
+    letBy: watch,
+    supply,
+    // By volume at atmospheric pressure as it was measured, at the pressure of the hold.
+    airPercent: air?.of === 'points' && air.data.air !== undefined ? airAtPressure(Number(air.data.air) / 100, start) : undefined,
+  };
+}
+
+const startOf = (plan: Plan, id: string, { data, start }: Held): number => {
+  const phase = plan.phases.find((one) => one.id === id);
+  return toSi(Number(data.start ?? start), instrumentOf(plan, phase?.kind === 'hold' ? phase.instrument : undefined).unit);
+};
+
+/** The first pressure that a measuring phase read, Pa. */
+function pressureOf(plan: Plan, id: string, came: Came | undefined): number | undefined {
+  const phase = plan.phases.find((one) => one.id === id);
+  if (came?.of !== 'points' || phase?.kind !== 'measure') return undefined;
+  const value = came.points.map(({ values }) => values.pressure).find((one) => one !== undefined);
+  const field = phase.fields.find(({ quantity }) => quantity === 'pressure');
+  return value === undefined ? undefined : toSi(Number(value), instrumentOf(plan, field?.instrument).unit);
+}

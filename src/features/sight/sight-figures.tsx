@@ -1,0 +1,98 @@
+import { type Part, sightWords } from '@/core/course';
+import { termWords } from '@/core/limits';
+import { unitLabel } from '@/core/quantities';
+
+const shades = ['bg-action', 'bg-quiet', 'bg-caution', 'bg-line', 'bg-stop'] as const;
+const shadeOf: Readonly<Record<Part['terms'][number]['what'], (typeof shades)[number]>> = {
+  limit: 'bg-action',
+  step: 'bg-quiet',
+  temperature: 'bg-caution',
+  barometer: 'bg-line',
+  'let-by': 'bg-stop',
+  pressures: 'bg-caution',
+  vessel: 'bg-quiet',
+};
+
+/** What a test can see, in its two figures, with what they stand on: part by part, the one that is judged first on top. */
+export function SightFigures({
+  parts,
+  says,
+  large = false,
+}: {
+  readonly parts: readonly Part[];
+  readonly says?: string;
+  readonly large?: boolean;
+}) {
+  return (
+    <div className="space-y-3">
+      {parts.map((part) => (
+        <PartFigures key={`${part.phase} ${part.what}`} part={part} named={parts.length > 1} large={large} />
+      ))}
+      {says !== undefined && says !== '' && <p className="text-[0.95rem]">{says}</p>}
+    </div>
+  );
+}
+
+function PartFigures({ part, named, large }: { readonly part: Part; readonly named: boolean; readonly large: boolean }) {
+  const { alone, sure, terms, unit, working, what } = part;
+  const words = sightWords(part);
+  const big = large ? 'text-2xl' : 'text-xl';
+  return (
+    <section aria-label={`What it can see in ${what}`} data-testid="sight">
+      {named && <h3 className="font-medium first-letter:uppercase">{what}</h3>}
+      <dl className="flex flex-wrap gap-x-8 gap-y-1">
+        {sure !== undefined && (
+          <div>
+            <dt className="text-sm text-quiet">Sure of leaks above</dt>
+            <dd className={`figures font-semibold ${big}`}>
+              {sure} <span className="text-base">{unitLabel(unit)}</span>
+            </dd>
+          </div>
+        )}
+        {alone !== undefined && (
+          <div>
+            <dt className="text-sm text-quiet">If nothing else moves, from</dt>
+            <dd className={`figures text-quiet ${big}`}>
+              {alone} <span className="text-base">{unitLabel(unit)}</span>
+            </dd>
+          </div>
+        )}
+      </dl>
+      {sure === undefined && <p className="font-medium text-caution first-letter:uppercase">{words.sure}.</p>}
+      <Terms terms={terms} />
+      {words.assuming !== '' && <p className="mt-1 text-sm">{words.assuming}</p>}
+      {words.outside !== '' && <p className="text-sm text-quiet">{words.outside}</p>}
+      <details className="mt-1">
+        <summary className="text-sm text-quiet underline">The sum</summary>
+        {working.map((line) => (
+          <p key={line} className="figures text-xs leading-relaxed text-quiet">
+            {line}
+          </p>
+        ))}
+      </details>
+    </section>
+  );
+}
+
+/** The movement that must be overcome, in its parts, each as wide as it is large. */
+function Terms({ terms }: Pick<Part, 'terms'>) {
+  if (terms.length < 2) return null;
+  const all = terms.reduce((sum, { amount }) => sum + Number(amount), 0);
+  return (
+    <div className="mt-1">
+      <div className="flex h-2.5 w-full gap-px" aria-hidden>
+        {terms.map(({ what, amount }) => (
+          <span key={what} className={`${shadeOf[what]} h-full`} style={{ width: `${(100 * Number(amount)) / all}%` }} />
+        ))}
+      </div>
+      <ul className="mt-0.5 flex flex-wrap gap-x-3 text-xs">
+        {terms.map(({ what, amount, unit }) => (
+          <li key={what} className="flex items-center gap-1">
+            <span className={`${shadeOf[what]} inline-block size-2.5`} aria-hidden />
+            {termWords[what]} <span className="figures">{`${Number(amount)} ${unitLabel(unit)}`}</span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
