@@ -2,7 +2,7 @@ export default {
   testEnvironment: 'node',
   testTimeout: 60_000,
   setupFiles: ['<rootDir>/ops/seeded.mjs'],
-  testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/cli/**/*.test.ts', '<rootDir>/demo/**/*.test.ts'],
+  testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/cli/**/*.test.ts', '<rootDir>/demo/**/*.test.ts', '<rootDir>/proof/**/*.test.ts'],
   transform: {
     '^.+\\.(t|j|mj)sx?$': [
       '@swc/jest',

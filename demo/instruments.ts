@@ -1,17 +1,18 @@
 import { procedures } from '@/core/procedures';
 import { unitKind, unitLabel } from '@/core/quantities';
-import type { Instrument } from '@/core/sizing';
+import type { AnyInstrument, Instrument } from '@/core/sizing';
 
 /** The demo firm's instruments: what the vans carry, and a simulated stand-in for whatever a procedure reads. */
 
-export interface DemoInstrument extends Pick<Instrument, 'name' | 'kind' | 'unit' | 'readability' | 'rangeLow' | 'rangeHigh' | 'serial'> {
+export interface DemoInstrument
+  extends Pick<AnyInstrument, 'name' | 'kind' | 'unit' | 'readability' | 'rangeLow' | 'rangeHigh' | 'serial'> {
   readonly calibrationNeeded: boolean;
   readonly simulated: boolean;
   readonly calibratedDaysAgo?: number;
   readonly validDays?: number;
 }
 
-type Shown = Pick<Instrument, 'name' | 'kind' | 'unit' | 'readability' | 'rangeLow' | 'rangeHigh' | 'serial'>;
+type Shown = Pick<AnyInstrument, 'name' | 'kind' | 'unit' | 'readability' | 'rangeLow' | 'rangeHigh' | 'serial'>;
 
 const calibrated = (shown: Shown, calibratedDaysAgo: number): DemoInstrument => ({
   ...shown,
@@ -29,9 +30,18 @@ const shown = (
   readability: string,
   [rangeLow, rangeHigh]: readonly [string, string],
   serial: string,
-): Shown => ({ name, kind, unit, readability, rangeLow, rangeHigh, serial });
+): Shown & Range => ({ name, kind, unit, readability, rangeLow, rangeHigh, serial });
 
 const vans: readonly DemoInstrument[] = [
+  // The weather: a clip for the pipe, and the air.
+  calibrated(
+    { name: 'Pipe clip, van 1', kind: 'digital', unit: 'C', readability: '0.1', rangeLow: '-40', rangeHigh: '90', serial: 'PC-118' },
+    60,
+  ),
+  calibrated(
+    { name: 'Barometer, van 1', kind: 'barometer', unit: 'hPa', readability: '0.1', rangeLow: '600', rangeHigh: '1100', serial: 'BA-31' },
+    200,
+  ),
   calibrated(shown('Van 1 digital, two decimals', 'digital', 'mbar', '0.01', ['-10', '150'], 'DG-4471'), 120),
   plain(shown('Van 1 water column', 'liquid', 'mbar', '0.25', ['0', '50'], 'WC-012')),
   calibrated(shown('Van 2 digital, one decimal', 'digital', 'mbar', '0.1', ['-10', '200'], 'DG-3902'), 401),
@@ -76,7 +86,7 @@ const stands = (a: Range, b: Range): boolean =>
     : a.rangeLow === b.rangeLow && a.rangeHigh === b.rangeHigh);
 
 /** A simulated instrument for every reading of every procedure's example, each once. */
-const simulated: Shown[] = [simulatedMbar];
+const simulated: (Shown & Range)[] = [simulatedMbar];
 for (const { noGauge, example } of procedures)
   for (const one of [...(noGauge === true ? [] : [example.gauge]), ...Object.values(example.instruments ?? {})]) {
     const { unit, readability, rangeLow, rangeHigh } = one;

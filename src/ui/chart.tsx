@@ -13,8 +13,9 @@ const head = 14;
 const right = 14;
 
 /** A scale over what is to be shown; a logarithmic one only where all of it lies above zero. */
-function scaleOf({ scale }: Axis, values: readonly number[], range: readonly [number, number], across = false) {
+function scaleOf({ scale, ends }: Axis, values: readonly number[], range: readonly [number, number], across = false) {
   const [low = 0, high = 1] = extent(values) as [number, number];
+  if (ends !== undefined) return scaleLinear().domain(ends).range(range);
   // A little air at both ends; whole decades would leave most of the picture empty.
   if (scale === 'log' && low > 0) {
     const [from, to] = high > low ? [low / (high / low) ** 0.08, high * (high / low) ** 0.08] : [low / 2, low * 2];
@@ -52,9 +53,9 @@ function labelPlace(x: number, y: number, rising: boolean, room: number, width: 
 export function Chart({ chart, caption }: { readonly chart: ChartData; readonly caption: string }) {
   const [box, { width, height }] = useSize();
   const clip = useId();
-  const { lines, band = [], dots = [], mark, level } = chart;
+  const { lines, band = [], dots = [], mark, level, plumbs = [] } = chart;
   const points = lines.flatMap((one) => one.points);
-  const xs = [...points.map(([x]) => x), ...dots.map(([x]) => x), ...(mark === undefined ? [] : [mark.x])];
+  const xs = [...points.map(([x]) => x), ...dots.map(([x]) => x), ...(mark === undefined ? [] : [mark.x]), ...plumbs.map((one) => one.x)];
   const ys = [
     ...points.map(([, y]) => y),
     ...dots.map(([, y]) => y),
@@ -126,6 +127,18 @@ export function Chart({ chart, caption }: { readonly chart: ChartData; readonly 
                 strokeDasharray={one.dashed === true ? '7 5' : undefined}
               />
             ))}
+            {plumbs.map((one) => (
+              <line
+                key={one.label}
+                x1={x(one.x)}
+                x2={x(one.x)}
+                y1={head}
+                y2={bottom}
+                stroke="var(--caution)"
+                strokeWidth={1.4}
+                strokeDasharray="2 5"
+              />
+            ))}
             {mark !== undefined && <line x1={x(mark.x)} x2={x(mark.x)} y1={y(mark.y)} y2={bottom} stroke="var(--ink)" strokeWidth={1} />}
           </g>
           {dots.map(([at, value]) => (
@@ -154,6 +167,18 @@ export function Chart({ chart, caption }: { readonly chart: ChartData; readonly 
               </text>
             </g>
           )}
+          {plumbs.map((one, index) => (
+            <text
+              key={one.label}
+              x={x(one.x) + 5}
+              y={head + 12 + 17 * index}
+              textAnchor="start"
+              className="fill-caution text-[12px] font-medium"
+              style={{ paintOrder: 'stroke', stroke: 'var(--surface)', strokeWidth: 4 }}
+            >
+              {one.label}
+            </text>
+          ))}
           {level !== undefined && (
             <text
               x={rising ? left + 6 : width - right - 4}

@@ -32,11 +32,25 @@ describe('the check values, as anyone types them', () => {
     expect(main('volume', 'L', { by: 'measuring', 'let-in': '0.6', step: '20' })).toBeCloseTo(30.4, 1);
   });
   test('hold time: 24.5 min for 1 L/h, and 15 min show nothing under 1.63', () => {
-    expect(main('hold-time', 'min')).toBeCloseTo(24.5, 1);
-    expect(fromSi(other('hold-time', 'Your hold shows a leak from'), 'L/h')).toBeCloseTo(1.63, 2);
+    expect(other('hold-time', 'Hold needed, if nothing else moves') / 60).toBeCloseTo(24.5, 1);
+    expect(fromSi(other('hold-time', 'If nothing else moves, it shows leaks from'), 'L/h')).toBeCloseTo(1.63, 2);
+    // 0.1 psi, a step of it and half a kelvin: 3.8 L/h in 15 min; an hour for one.
+    expect(fromSi(other('hold-time', 'Your hold is sure of leaks above'), 'L/h')).toBeCloseTo(3.77, 2);
+    expect(main('hold-time', 'min')).toBe(57);
     expect(outcome('hold-time').said[0]).toMatchObject({ tone: 'stop' });
-    expect(outcome('hold-time', { time: '25' }).said[0]).toMatchObject({ tone: 'plain' });
-    expect(main('hold-time', 'min', { spread: '1 °C' })).toBeCloseTo(39.5, 1);
+    expect(outcome('hold-time', { time: '59' }).said[0]).toMatchObject({ tone: 'plain' });
+    expect(main('hold-time', 'min', { thermometer: '0.1' })).toBeLessThan(57);
+  });
+  test('hold time: what is absurd is refused with what to do', () => {
+    const refused = (answers: Record<string, string>) => {
+      const worked = work(calculationById('hold-time') ?? calculations[0], answers);
+      return worked.ok ? [] : worked.problems.map(({ field, message }) => `${field}: ${message}`);
+    };
+    expect(refused({ drift: '30 K' })[0]).toMatch(/^drift: /);
+    expect(refused({ 'let-by': '5 min', supply: '2 psi' })[0]).toMatch(/^supply: .*above that of the hold/);
+    expect(refused({ threshold: '0.01' })[0]).toMatch(/^threshold: /);
+    expect(outcome('hold-time', { 'let-by': '1', leak: '0.05' }).said.some(({ text }) => text.startsWith('No hold of a day'))).toBe(true);
+    expect(outcome('hold-time', { pressure: '0.1', step: '0.1' }).said[0].text).toContain('sure of no leak');
   });
   test('temperature: 3.00 psi at 70 °F is 2.666 at 60 °F; nitrogen 16.3 bar is 15.95', () => {
     expect(main('temperature', 'psi')).toBeCloseTo(2.666, 3);

@@ -1,3 +1,4 @@
+import type { Plan } from '../planning/plan';
 import { checkAnswers, quantityIn } from '../procedures/answers';
 import { type Answers, isAsked, type Parameter } from '../procedures/procedure';
 import { fromSi, type Problem, type Result, type Unit, type UnitKind, unitLabel } from '../quantities';
@@ -18,6 +19,8 @@ export interface Found {
 export interface Axis {
   readonly label: string;
   readonly scale: 'linear' | 'log';
+  /** Where it begins and ends, whatever is shown. */
+  readonly ends?: readonly [number, number];
 }
 
 /** A picture as data: lines, points, and what to mark. Values are in the units that the axes name. */
@@ -29,6 +32,8 @@ export interface Chart {
   readonly dots?: readonly (readonly [number, number])[];
   /** What was asked, marked on the line. */
   readonly mark?: { readonly x: number; readonly y: number; readonly label: string };
+  /** Places on the axis below, named. */
+  readonly plumbs?: readonly { readonly x: number; readonly label: string }[];
   /** A level across, such as a limit. */
   readonly level?: { readonly y: number; readonly label: string };
 }
@@ -52,6 +57,8 @@ export interface Calculation {
   /** Where it holds, and where not. */
   readonly validity: readonly string[];
   readonly compute: (inputs: Inputs) => Result<Outcome>;
+  /** The hold that is asked about as a plan, where its chances can be tried. */
+  readonly plan?: (inputs: Inputs) => Plan | undefined;
 }
 
 /** Answers as a calculation reads them: checked, in SI. */
@@ -71,6 +78,22 @@ export const startOf = ({ parameters }: Pick<Calculation, 'parameters'>): Answer
 
 /** Works a calculation out, or says everything that is wrong with its answers, each beside its field. */
 export function work(calculation: Calculation, given: Answers): Worked {
+  const read = readIn(calculation, given);
+  if (!read.ok) return read;
+  const result = calculation.compute(read.value);
+  return result.ok ? result : { ok: false, problems: [result.problem] };
+}
+
+/** The plan of the hold that is asked about; undefined where there is none, or the answers are wrong. */
+export function planOf(calculation: Calculation, given: Answers): Plan | undefined {
+  const read = readIn(calculation, given);
+  return read.ok ? calculation.plan?.(read.value) : undefined;
+}
+
+function readIn(
+  calculation: Calculation,
+  given: Answers,
+): { readonly ok: true; readonly value: Inputs } | { readonly ok: false; readonly problems: readonly Problem[] } {
   const all = { ...startOf(calculation), ...given };
   // What is not asked counts for nothing, whatever was left in its field.
   const answers = Object.fromEntries(
@@ -78,13 +101,15 @@ export function work(calculation: Calculation, given: Answers): Worked {
   );
   const problems = checkAnswers(calculation, answers);
   if (problems.length > 0) return { ok: false, problems };
-  const result = calculation.compute({
-    answers,
-    si: (id) => quantityIn(calculation, answers, id),
-    optional: (id) => ((answers[id] ?? '').trim() === '' ? undefined : quantityIn(calculation, answers, id)),
-    text: (id) => answers[id] ?? '',
-  });
-  return result.ok ? result : { ok: false, problems: [result.problem] };
+  return {
+    ok: true,
+    value: {
+      answers,
+      si: (id) => quantityIn(calculation, answers, id),
+      optional: (id) => ((answers[id] ?? '').trim() === '' ? undefined : quantityIn(calculation, answers, id)),
+      text: (id) => answers[id] ?? '',
+    },
+  };
 }
 
 /** A figure for reading: four digits, without an exponent where it can be. */

@@ -167,7 +167,8 @@ export const sightSentences = (parts: readonly Part[], says: string | undefined)
   ...(says === undefined ? [] : [says]),
 ];
 
-const joined = (texts: readonly string[]): string =>
+/** Clauses as one: `a, b and c`. */
+export const joined = (texts: readonly string[]): string =>
   texts.length < 2 ? texts.join('') : `${texts.slice(0, -1).join(', ')} and ${texts.at(-1)}`;
 
 /** Three digits, never less than it is. */

@@ -20,10 +20,17 @@ export function readDecimal(text: string): Decimal | undefined {
 
 /** As `readDecimal`, for figures that the program itself wrote. @throws RangeError when they are no decimal. */
 export function decimal(text: string): Decimal {
+  const known = kept.get(text);
+  if (known !== undefined) return known;
   const value = readDecimal(text);
   if (value === undefined) throw new RangeError(`not a decimal: ${text}`);
+  if (kept.size >= mostKept) kept.clear();
+  kept.set(text, value);
   return value;
 }
+/** A plan's figures are read over and over: the last so many are kept as they were read. */
+const kept = new Map<string, Decimal>();
+const mostKept = 500;
 
 const powers: readonly bigint[] = Array.from({ length: 40 }, (_, exponent) => 10n ** BigInt(exponent));
 const power = (exponent: number): bigint => powers[exponent] ?? 10n ** BigInt(exponent);

@@ -20,6 +20,10 @@ export class Against {
   /** The local days on which anything was read. */
   readonly days = new LocalDays();
 
+  /** Doubts about the instruments, for so many days. */
+  private doubtedDays = 0;
+  private ofGauge: readonly Finding[] = [];
+
   constructor(
     private readonly plan: Plan,
     private readonly rounds: Rounds,
@@ -89,7 +93,13 @@ export class Against {
   gaugeAndBoundaries(): readonly Finding[] {
     const { openedBoundaries, plan } = this;
     const unproved = this.unproved().filter(({ id }) => !openedBoundaries.has(id));
-    return [...doubtsOfGauge(plan, this.days.all), ...unproved.map(({ label }) => find('boundary-unproved', { label }))];
+    const days = this.days.all;
+    // Days are only ever added to: as many are the same.
+    if (days.size !== this.doubtedDays) {
+      this.doubtedDays = days.size;
+      this.ofGauge = doubtsOfGauge(plan, days);
+    }
+    return unproved.length === 0 ? this.ofGauge : [...this.ofGauge, ...unproved.map(({ label }) => find('boundary-unproved', { label }))];
   }
 
   /** Whether an edge that lies inside what is measured stands open. */

@@ -405,6 +405,9 @@ class Fold implements RunSoFar {
   }
 }
 
+/** A fold over a log that grows: `takesAll` takes in what has joined since. */
+export const growingFold = (plan: Plan, log: readonly RunEvent[]): Fold => new Fold(plan, log);
+
 /** A log taken in, in whatever order it is handed in: in its own it is looked at once. */
 export function foldOf(plan: Plan, events: readonly RunEvent[]): Fold {
   const fold = new Fold(plan, events);

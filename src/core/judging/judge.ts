@@ -2,7 +2,7 @@ import type { TestVerdict } from '../course/phases';
 import { type Finding, weights } from '../limits';
 import type { Plan } from '../planning/plan';
 import type { RunEvent } from './events';
-import { foldOf } from './fold';
+import { foldOf, growingFold } from './fold';
 import { type NextStep, nextSteps } from './next-steps';
 import { find } from './sayings';
 import type { PhaseJudgement } from './state';
@@ -40,8 +40,19 @@ export interface Judgement {
  * Judges a run. A pure function of plan and events: no clock, no I/O; the log's own order counts, not the one in which the
  * events are handed in (DOMAIN 4.1, 4.19).
  */
-export function judge(plan: Plan, events: readonly RunEvent[]): Judgement {
-  const said = foldOf(plan, events).finish();
+export const judge = (plan: Plan, events: readonly RunEvent[]): Judgement => judgementOf(plan, foldOf(plan, events));
+
+/**
+ * Judges a log that grows at its end, as often as it is asked: what was taken in is not taken in again. What it says is what
+ * `judge` says of the log as it then stands.
+ */
+export function judgeGrowing(plan: Plan, log: readonly RunEvent[]): () => Judgement {
+  const fold = growingFold(plan, log);
+  return () => (fold.takesAll() ? judgementOf(plan, fold) : judge(plan, log));
+}
+
+function judgementOf(plan: Plan, fold: ReturnType<typeof foldOf>): Judgement {
+  const said = fold.finish();
   const { settled, found, phases, current, openFrom, spoilt, stopReason, withdrawn, pen, simulated } = said;
   const phase = plan.phases.find(({ id }) => id === current);
   const closing = current === undefined || (phase?.kind === 'check' && phase.closing);

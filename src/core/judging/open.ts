@@ -134,7 +134,7 @@ export function closeHold(open: OpenAs<'ended'>, around: Around): Closed {
       end: end.event.value,
       fall: verdict.data.fall,
       corrected: verdict.corrected,
-      drifts: facts.conditions.pipe === undefined && facts.conditions.air === undefined ? undefined : driftsOf(facts),
+      drifts: driftsOf(facts),
       data: verdict.data,
     },
     verdict.outcome,

@@ -375,21 +375,22 @@ export class Rounds {
     const { current } = this;
     const at = current === undefined ? Number.POSITIVE_INFINITY : this.placeOf(current);
     return this.plan.phases.map((phase, index): PhaseJudgement => {
-      const base = { id: phase.id, round: this.roundOf(phase.id) };
-      const result = this.standing(phase.id);
+      const { id } = phase;
+      const round = this.roundOf(id);
+      const result = this.standing(id);
       if (result !== undefined) {
         const { outcome, came } = result;
-        return spoilt?.phase === phase.id
-          ? { ...base, state: 'current', is: 'spoilt', outcome, came }
-          : { ...base, state: 'done', outcome, came };
+        return spoilt?.phase === id
+          ? { id, round, state: 'current', is: 'spoilt', outcome, came }
+          : { id, round, state: 'done', outcome, came };
       }
-      const open = this.openAt(phase.id);
-      if (open !== undefined) return { ...base, ...openState(open) };
-      const list = phase.kind === 'check' && phase.alongside !== undefined ? this.lists.get(`${phase.id} ${base.round}`) : undefined;
-      if (list !== undefined) return { ...base, state: 'beside', items: itemStates(list) };
-      if (phase.kind === 'hold' && phase.alongside !== undefined && this.openOf(phase, base.round) !== undefined)
-        return { ...base, state: 'current', is: 'unstarted' };
-      return { ...base, state: index > at && !(this.run.ended && phase.afterStop !== true) ? 'waiting' : 'skipped' };
+      const open = this.openAt(id);
+      if (open !== undefined) return { id, round, ...openState(open) };
+      const list = phase.kind === 'check' && phase.alongside !== undefined ? this.lists.get(`${id} ${round}`) : undefined;
+      if (list !== undefined) return { id, round, state: 'beside', items: itemStates(list) };
+      if (phase.kind === 'hold' && phase.alongside !== undefined && this.openOf(phase, round) !== undefined)
+        return { id, round, state: 'current', is: 'unstarted' };
+      return { id, round, state: index > at && !(this.run.ended && phase.afterStop !== true) ? 'waiting' : 'skipped' };
     });
   }
 

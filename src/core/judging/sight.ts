@@ -1,6 +1,7 @@
 import { instrumentOf } from '../course/instruments';
 import type { Part, PartGiven } from '../course/phases';
 import { type AsHeld, sightOf } from '../course/sight';
+import type { Drift } from '../limits';
 import type { Plan } from '../planning/plan';
 import { toSi } from '../quantities';
 import { airAtPressure } from '../sizing/water-hold';
@@ -46,13 +47,17 @@ function asHeld(plan: Plan, part: PartGiven, came: (phase: string) => Came | und
   return {
     seconds: (held.endAt - held.startAt) / 1000,
     start,
-    ...held.drifts,
+    warms: driftOf(held.drifts?.warms),
+    presses: driftOf(held.drifts?.presses),
     letBy: watch,
     supply,
     // By volume at atmospheric pressure as it was measured, at the pressure of the hold.
     airPercent: air?.of === 'points' && air.data.air !== undefined ? airAtPressure(Number(air.data.air) / 100, start) : undefined,
   };
 }
+
+const driftOf = (kept: { readonly amount: string; readonly read: boolean } | undefined): Drift | undefined =>
+  kept === undefined ? undefined : { amount: Number(kept.amount), read: kept.read };
 
 const startOf = (plan: Plan, id: string, { data, start }: Held): number => {
   const phase = plan.phases.find((one) => one.id === id);

@@ -2,5 +2,6 @@
 export * from './compare';
 export * from './plan-text';
 export * from './procedure-view';
+export { type Proved, proved } from './proved';
 export * from './search';
 export * from './together';

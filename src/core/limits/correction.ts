@@ -19,7 +19,6 @@ import {
 } from '../quantities';
 import type { GaugePa } from '../quantities/pressure';
 import type { Condition, HoldFacts } from './facts';
-import type { Drift } from './sight';
 
 /** Shortest hold whose gas the pipe's temperatures correct, s (DOMAIN 4.6): in a shorter one they are shown, and what was read decides. */
 export const shortestCorrectedS = 600;
@@ -141,13 +140,14 @@ export function correctedBy(facts: HoldFacts): Corrected {
 }
 
 /** What drift a hold's readings leave open: of the pipe, K, and of the air, Pa; none where that was not read, or may correct nothing. */
-export function driftsOf({ corrects, seconds, conditions }: Pick<HoldFacts, 'corrects' | 'seconds' | 'conditions'>): Drifts {
-  if (corrects === undefined) return {};
+export function driftsOf({ corrects, seconds, conditions }: Pick<HoldFacts, 'corrects' | 'seconds' | 'conditions'>): Drifts | undefined {
+  if (corrects === undefined || (conditions.pipe === undefined && conditions.air === undefined)) return undefined;
   const { pipe, air } = conditions;
-  const drift = (unread: number, doubt: number, moved: number, overdue: boolean | undefined): Drift => {
+  const kept = (amount: number, read: boolean): KeptDrift => ({ amount: String(Number(amount.toFixed(6))), read });
+  const drift = (unread: number, doubt: number, moved: number, overdue: boolean | undefined): KeptDrift => {
     // Beyond its doubt what was read decides, and nobody may say that nothing moved.
-    if (moved > doubt) return { amount: overdue === true ? Math.max(unread, doubt) : doubt, read: true };
-    return overdue !== true && doubt < unread ? { amount: doubt, read: true } : { amount: unread, read: false };
+    if (moved > doubt) return kept(overdue === true ? Math.max(unread, doubt) : doubt, true);
+    return overdue !== true && doubt < unread ? kept(doubt, true) : kept(unread, false);
   };
   const moved = ({ start, end }: { readonly start: Condition; readonly end: Condition }) => Math.abs(inSi(end) - inSi(start));
   return {
@@ -166,9 +166,14 @@ export function driftsOf({ corrects, seconds, conditions }: Pick<HoldFacts, 'cor
       : { presses: drift(unreadBarometerPa(seconds), barometerDoubtPa(Number(corrects.barometerPa ?? '0')), moved(air), air.overdue) }),
   };
 }
+/** A drift as a judgement keeps it: a decimal text, since it is hashed with the rest. */
+interface KeptDrift {
+  readonly amount: string;
+  readonly read: boolean;
+}
 export interface Drifts {
-  readonly warms?: Drift;
-  readonly presses?: Drift;
+  readonly warms?: KeptDrift;
+  readonly presses?: KeptDrift;
 }
 
 const meanwhile = (conditions: HoldFacts['conditions']): readonly number[] =>

@@ -9,7 +9,7 @@ import { procedureById } from '../procedures';
 import { answerLabel, checkAnswers } from '../procedures/answers';
 import { type Answers, type Course, isAsked, type Procedure } from '../procedures/procedure';
 import { compare, compareQuantities, decimal, type Problem, unitKind, unitLabel } from '../quantities';
-import { type Gauge, type GaugeFinding, gaugeFindings, type Instrument, noGauge, type Weather } from '../sizing/gauge';
+import { type AnyInstrument, type Gauge, type GaugeFinding, gaugeFindings, type Instrument, noGauge, type Weather } from '../sizing/gauge';
 import type { VolumeSum } from '../sizing/pipe-volume';
 import { withCorrections } from './corrections';
 import { type HouseRule, resolveFigures, type Stricter, type Variant } from './figures';
@@ -188,6 +188,10 @@ const seenBy = (plan: Sighted, parts: readonly PartGiven[]): readonly Part[] =>
     return [seen];
   });
 
+/** Thermometer and barometer, where they are named. */
+const namedBy = ({ thermometer, barometer }: Weather): readonly AnyInstrument[] =>
+  [thermometer, barometer].filter((one) => one !== undefined);
+
 const namedIn = (weather: Weather | undefined): Weather | undefined =>
   weather?.thermometer === undefined && weather?.barometer === undefined ? undefined : weather;
 
@@ -242,7 +246,7 @@ function instrumentProblems(procedure: Procedure, { answers, gauge, instruments 
         message: `${label}: ${chosen.name} is the gauge already, and both are read at the same time. Choose another, or test one after the other.`,
       });
   }
-  for (const { name, readability, rangeLow, rangeHigh } of [gauge, ...Object.values(instruments), ...Object.values(weather)])
+  for (const { name, readability, rangeLow, rangeHigh } of [gauge, ...Object.values(instruments), ...namedBy(weather)])
     if (compare(decimal(readability), decimal('0')) <= 0 || compare(decimal(rangeLow), decimal(rangeHigh)) >= 0)
       problems.push({
         code: 'instrument-range',

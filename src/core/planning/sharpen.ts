@@ -22,9 +22,13 @@ export interface Way {
   readonly sure?: string;
   readonly unit: Part['unit'];
   readonly change: Change;
+  /** The plan that it gives. */
+  readonly plan: Plan;
   /** The firm has no such instrument: it cannot be taken, only wished for. */
   readonly wanting?: true;
 }
+
+type Proposed = Omit<Way, 'alone' | 'sure' | 'unit' | 'plan'>;
 
 /** An input with a change made: the later of two stricter figures stands. */
 export const changed = (input: PlanInput, { answers, stricter = [], weather, gauge }: Change): PlanInput => ({
@@ -94,7 +98,7 @@ export function waysToSharpen(input: PlanInput, plan: Plan, van: readonly AnyIns
     .filter(isBarometer)
     .filter((one) => inDate(one, input.on))
     .sort(finestFirst)[0];
-  const found: Omit<Way, 'alone' | 'sure' | 'unit'>[] = [];
+  const found: Proposed[] = [];
   const letBy = plan.phases.find((one) => one.kind === 'hold' && (part.letBys ?? phase.valve ?? []).includes(one.id));
   if (has('let-by') && part.longerLetBy !== undefined && letBy?.kind === 'hold') {
     const longer = wholeMinutes(Math.max(2 * letBy.seconds, seconds));
@@ -142,7 +146,7 @@ export function waysToSharpen(input: PlanInput, plan: Plan, van: readonly AnyIns
     const result = planTest(changed(input, way.change));
     const seen = result.ok ? result.value.plan.sight.find(({ what, phase: id }) => what === part.what && id === part.phase) : undefined;
     if (seen?.sure === undefined || !(part.sure === undefined || Number(seen.sure) <= 0.95 * Number(part.sure))) return [];
-    return [{ ...way, alone: seen.alone, sure: seen.sure, unit: seen.unit }];
+    return result.ok ? [{ ...way, alone: seen.alone, sure: seen.sure, unit: seen.unit, plan: result.value.plan }] : [];
   });
   return oneOfEach(ways.sort((a, b) => Number(a.sure) - Number(b.sure)));
 }
@@ -151,7 +155,7 @@ const oneOfEach = (ways: readonly Way[]): readonly Way[] =>
   ways.filter(({ id }, index) => ways.findIndex((one) => one.id === id) === index);
 
 /** Gauges of the van that suit the plan and show finer steps. */
-const finerGauges = (input: PlanInput, plan: Plan, van: readonly AnyInstrument[]): readonly Omit<Way, 'alone' | 'sure' | 'unit'>[] =>
+const finerGauges = (input: PlanInput, plan: Plan, van: readonly AnyInstrument[]): readonly Proposed[] =>
   van
     .filter(isGauge)
     .filter((one) => one.id !== plan.gauge.id && stepOf(one) < stepOf(plan.gauge) && (plan.gauge.simulated || !one.simulated))
@@ -192,10 +196,11 @@ export function holdFor(input: PlanInput, plan: Plan, part: Part, leak: number):
     const seen = result.ok ? result.value.plan.sight.find(({ what, phase: id }) => what === part.what && id === part.phase) : undefined;
     if (seen?.sure !== undefined && toSi(Number(seen.sure), part.unit) <= leak * 1.01) return { ok: true, seconds, change, enough: false };
   }
-  const best = sureAt(86_400);
-  const largest = [...part.terms]
+  const day = sightOf(plan, part, { seconds: 86_400 })?.sight;
+  const best = day?.sure ?? Number.POSITIVE_INFINITY;
+  const largest = [...(day?.terms ?? [])]
     .filter(({ what }) => what !== 'limit' && what !== 'step')
-    .sort((a, b) => Number(b.amount) - Number(a.amount))[0];
+    .sort((one, other) => other.si - one.si)[0];
   const cure: Readonly<Record<string, string>> = {
     'let-by': 'the valve’s own watch hides more: watch it longer, or plug it',
     temperature: 'the pipe’s drift hides more: read a thermometer',

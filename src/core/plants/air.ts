@@ -3,6 +3,7 @@ import type { PlanShape as Plan } from '../course/plan-shape';
 import { type GasPlant, GasTrack, soundPlant } from './gas-plant';
 import { leakOf, type Scale, scaleOf } from './gas-scale';
 import type { PlantModel, Scenario, Seen } from './plant';
+import { type Beyond, triedGas } from './trial';
 
 /**
  * Pipes under air or nitrogen (DOMAIN 5.3, 5.9, 5.13), raised and closed off. What is isolated at first leaks only once it
@@ -35,8 +36,9 @@ export const common: readonly PipingScenario<Record<never, never>>[] = [
 ];
 
 /** Pipes under compressed gas with faults of their own. */
-export const airModel = (scenarios: readonly PipingScenario[], stepS?: number): PlantModel => ({
+export const airModel = (scenarios: readonly PipingScenario[], stepS?: number, beyond?: Beyond): PlantModel => ({
   scenarios,
+  tried: (plan, trial, seed, acts) => new GasTrack(triedGas(pipingOf(plan, seed, stepS), plan, trial, beyond), acts),
   track: (plan, id, seed, acts) => {
     const holds = plan.phases.filter((phase) => phase.kind === 'hold' && phase.limit.kind === 'no-fall') as readonly HoldPhase[];
     const sound = pipingOf(plan, seed, stepS);

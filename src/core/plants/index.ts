@@ -5,3 +5,4 @@ export * from './hydraulic-plant';
 export * from './plant';
 export * from './random';
 export * from './stepped-track';
+export * from './trial';

@@ -1,5 +1,5 @@
 import type { DisturbanceKind } from '../course/disturbances';
-import type { MeasurePoint, ReadQuantity } from '../course/phases';
+import type { MeasurePoint, Part, ReadQuantity } from '../course/phases';
 import type { PlanShape as Plan } from '../course/plan-shape';
 import { decimal, fromSi, multiply, toText, type Unit } from '../quantities';
 
@@ -42,10 +42,25 @@ export interface Scenario<S extends Seen = Seen> {
   readonly disturbs?: DisturbanceKind;
 }
 
-/** A kind of plant: its scenarios, and the plant that a plan describes with one of them. */
+/** A plant to try a plan's claim on: a part of it that leaks so much, in a world that keeps within what *sure* takes for granted (DOMAIN 3.14). */
+export interface Trial {
+  readonly part: Part;
+  /** At the part's pressure, m³/s of what it is tested with; none where it is sound. */
+  readonly leakM3s: number;
+  /** Warming over the part's hold, K, and the barometer's change in it, Pa. */
+  readonly warms: number;
+  readonly presses: number;
+  /** What the valve lets by in its own watch, as a share of the rise that would be called a let-by. */
+  readonly letBy: number;
+  /** Trapped air, as a share of what the claim takes for granted. */
+  readonly air: number;
+}
+
+/** A kind of plant: its scenarios, and the plant that a plan describes with one of them, or that a claim is tried on. */
 export interface PlantModel {
   readonly scenarios: readonly Scenario[];
   readonly track: (plan: Plan, scenario: string, seed: number, acts: readonly PlantAct[]) => PlantTrack;
+  readonly tried?: (plan: Plan, trial: Trial, seed: number, acts: readonly PlantAct[]) => PlantTrack;
 }
 
 /** A value in SI as an instrument of a unit and readability shows it: the nearest of its steps. */

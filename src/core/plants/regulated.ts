@@ -4,6 +4,7 @@ import { toSi } from '../quantities';
 import { type GasPlant, GasTrack, soundPlant } from './gas-plant';
 import { leakOf, type Scale, scaleOf } from './gas-scale';
 import type { PlantModel, Scenario, Seen } from './plant';
+import { type Beyond, triedGas } from './trial';
 
 /** Gas behind a regulator, a cylinder, a tank or an inlet stop (DOMAIN 5.2, 5.4–5.6). */
 export interface RegulatedScenario<S extends Seen = Seen> extends Scenario<S> {
@@ -47,15 +48,18 @@ export const common: readonly RegulatedScenario<Record<never, never>>[] = [
 /** What the plant is like when nothing is wrong. */
 type Sound = (plan: Plan) => Partial<GasPlant>;
 
-export const regulated = (scenarios: readonly RegulatedScenario[], usual: Sound): PlantModel => ({
+const soundOf = (plan: Plan, seed: number, usual: Sound): GasPlant => ({
+  ...soundPlant(seed, Number(plan.volume.litres), plan.gauge),
+  others: plan.instruments,
+  ...usual(plan),
+});
+
+export const regulated = (scenarios: readonly RegulatedScenario[], usual: Sound, beyond?: Beyond): PlantModel => ({
   scenarios,
+  tried: (plan, trial, seed, acts) => new GasTrack(triedGas(soundOf(plan, seed, usual), plan, trial, beyond), acts),
   track: (plan, id, seed, acts) => {
     const tightness = plan.phases.find((phase) => phase.kind === 'hold' && phase.purpose === 'tightness') as HoldPhase | undefined;
-    const sound: GasPlant = {
-      ...soundPlant(seed, Number(plan.volume.litres), plan.gauge),
-      others: plan.instruments,
-      ...usual(plan),
-    };
+    const sound = soundOf(plan, seed, usual);
     const scenario = scenarios.find((one) => one.id === id);
     const plant = scenario === undefined || tightness === undefined ? sound : scenario.change(sound, scaleOf(plan, tightness), plan);
     return new GasTrack(plant, acts);

@@ -4,6 +4,7 @@ import { toSi } from '../quantities';
 import { softnessOf, type WaterPipe } from '../sizing/water-hold';
 import { type HydraulicPlant, HydraulicTrack, leakOver, soundWater } from './hydraulic-plant';
 import type { PlantModel, Scenario, Seen } from './plant';
+import { triedWater } from './trial';
 
 /** Water pipes of houses, heating, underfloor loops and pools (DOMAIN 5.7, 5.10, 5.11, 5.14). */
 
@@ -47,6 +48,7 @@ export const common: readonly WaterScenario<Record<never, never>>[] = [
 
 export const water = (scenarios: readonly WaterScenario[], usual: (plan: Plan) => Partial<HydraulicPlant>): PlantModel => ({
   scenarios,
+  tried: (plan, trial, _seed, acts) => new HydraulicTrack(triedWater(soundWater(plan, usual(plan)), plan, trial), plan, acts),
   track: (plan, id, _seed, acts) => {
     const sound = soundWater(plan, usual(plan));
     const holds = plan.phases.filter((phase) => phase.kind === 'hold' && phase.purpose === 'tightness') as readonly HoldPhase[];

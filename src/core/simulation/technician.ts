@@ -14,7 +14,7 @@ import {
 } from '../course/phases';
 import type { Body, Envelope, ReadingRole, RunEvent } from '../judging/events';
 import { guardText } from '../judging/guard-text';
-import { type Judgement, judge } from '../judging/judge';
+import { type Judgement, judgeGrowing } from '../judging/judge';
 import { heldSoFar } from '../judging/state';
 import { makeUpPoints } from '../limits';
 import type { Plan } from '../planning/plan';
@@ -37,6 +37,10 @@ export interface Job {
   readonly offsetMinutes: number;
   /** Smell of gas noticed before this phase. */
   readonly smellBefore?: string;
+  /** The plant, where it is none of the procedure's scenarios. */
+  readonly plant?: (seed: number, acts: readonly PlantAct[]) => PlantTrack;
+  /** Figures are read and typed, a little late, and no gauge sends its trace. */
+  readonly byHand?: boolean;
   /** Ends the test at once when a hold is spoilt; otherwise it is restarted once. */
   readonly neverRestarts?: boolean;
 }
@@ -51,7 +55,7 @@ export function simulateRun(job: Job): readonly RunEvent[] {
   desk.write({ type: 'plant', action: 'scenario', value: job.scenario.id });
   // Every pass does one thing; the cap only guards against a course that never ends.
   for (let pass = 0; pass < 400; pass += 1) {
-    const judgement = judge(job.plan, desk.events);
+    const judgement = desk.judgement();
     const now = present(job.plan, judgement, desk.events, desk.now);
     if (now.do === 'nothing') break;
     if (job.smellBefore === now.phase.id && !desk.events.some(({ type }) => type === 'smell')) {
@@ -79,8 +83,11 @@ class Desk {
   /** What was begun, by phase and round: its cautions are understood. */
   private readonly met = new Set<string>();
   private plant: PlantTrack | undefined;
+  /** What the judge makes of the log so far. */
+  readonly judgement: () => Judgement;
 
   constructor(private readonly job: Job) {
+    this.judgement = judgeGrowing(job.plan, this.events);
     this.now = job.startAt;
     this.seed = job.seed ?? seedOf(job.run);
   }
@@ -88,10 +95,11 @@ class Desk {
   write(body: Body, observedAt = this.now): RunEvent {
     const { job } = this;
     const seq = this.events.length + 1;
-    const envelope: Envelope = {
+    const event = {
       schema: 1,
       run: job.run,
-      id: uuidAt(this.seed, seq),
+      // Nobody keeps what is typed for a curve: there any id will do.
+      id: job.byHand === true ? `00000000-0000-4000-8000-${String(seq).padStart(12, '0')}` : uuidAt(this.seed, seq),
       device: job.device,
       seq,
       author: job.author,
@@ -101,8 +109,8 @@ class Desk {
       boot: `${job.device}-1`,
       mono: observedAt - job.startAt,
       position: seq,
-    };
-    const event = { ...envelope, ...body } as RunEvent;
+      ...body,
+    } satisfies Envelope & Body as RunEvent;
     this.events.push(event);
     this.now += 400;
     return event;
@@ -229,7 +237,7 @@ class Desk {
     }
     const start = this.read('start', phase, round);
     // A start that does not count begins nothing: raised again at the next look.
-    const state = judge(this.job.plan, this.events).phases.find(({ id }) => id === phase.id);
+    const state = this.judgement().phases.find(({ id }) => id === phase.id);
     if (heldSoFar(state) === undefined) {
       this.met.delete(`${phase.id} ${round}`);
       const tries = (this.missed.get(phase.id) ?? 0) + 1;
@@ -358,6 +366,10 @@ class Desk {
   }
 
   private trace(phase: HoldPhase, round: number, from: number, to: number): void {
+    if (this.job.byHand === true) {
+      this.now = to;
+      return;
+    }
     const track = this.track();
     const { unit, readability } = instrumentOf(this.job.plan, phase.instrument);
     const scale = decimal(readability).scale;
@@ -405,6 +417,8 @@ class Desk {
     unit: Unit,
     more: { readonly point?: string; readonly qualifier?: 'below range' } = {},
   ): RunEvent {
+    // A hand stamps a moment after its eyes have read.
+    if (this.job.byHand === true) this.now += Math.round(1200 * randomAt(this.seed, 5000 + this.events.length));
     const observedAt = this.now;
     this.now += 3000;
     return this.write(
@@ -415,7 +429,8 @@ class Desk {
 
   private track(): PlantTrack {
     // One track for the job: it notices acts written since it was last asked.
-    this.plant ??= plantModel(this.job.plan).track(this.job.plan, this.job.scenario.id, this.seed, this.acts);
+    const { plan, scenario, plant } = this.job;
+    this.plant ??= plant?.(this.seed, this.acts) ?? plantModel(plan).track(plan, scenario.id, this.seed, this.acts);
     return this.plant;
   }
 

@@ -2,9 +2,11 @@
 
 import Link from 'next/link';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { answersIn, type Calculation, calculationById, calculationKey, calculations, queryOf, startOf, work } from '@/core/bench';
+import { answersIn, type Calculation, calculationById, calculationKey, calculations, planOf, queryOf, startOf, work } from '@/core/bench';
 import { type Answers, isAsked } from '@/core/procedures';
+import { parseQuantity, toNumber, toSi } from '@/core/quantities';
 import { localPerson } from '@/features/field/store';
+import { DetectionCurve } from '@/features/sight/detection-curve';
 import { heading, input, quietButton } from '@/ui/classes';
 import { Question } from '@/ui/question';
 import { SheetDialog } from '@/ui/sheet-dialog';
@@ -188,6 +190,7 @@ export function BenchScreen() {
             {worked.ok ? mainLine(worked.value) : problems.map(({ message }) => message).join(' ')}
           </p>
           <Answer key={calculation.id} calculation={calculation} worked={worked} />
+          {calculation.plan !== undefined && <Chances calculation={calculation} answers={answers} />}
         </section>
       </div>
       {worked.ok && (
@@ -217,6 +220,35 @@ export function BenchScreen() {
     </div>
   );
 }
+
+/** How likely a leak passes such a hold, by its size; and the hold of another time over it. */
+function Chances({ calculation, answers }: Open) {
+  const plan = useMemo(() => planOf(calculation, answers), [calculation, answers]);
+  const others = useMemo(
+    () =>
+      [4, 2, 0.5].flatMap((times) => {
+        const minutes = timesAs(answers.time ?? '', times);
+        const other = minutes === undefined ? undefined : planOf(calculation, { ...answers, time: minutes });
+        return other === undefined ? [] : [{ label: `A hold of ${minutes}`, plan: other }];
+      }),
+    [calculation, answers],
+  );
+  return (
+    <div className="mt-4 border-t border-line pt-2">
+      <h2 className="font-medium">The chance of a pass</h2>
+      {plan === undefined ? (
+        <p className="text-sm text-quiet">It is worked out for holds of three minutes and more, once the figures above stand.</p>
+      ) : (
+        <DetectionCurve key={plan.hash} plan={plan} label="Your hold" others={others} />
+      )}
+    </div>
+  );
+}
+
+const timesAs = (typed: string, times: number): string | undefined => {
+  const time = parseQuantity(typed, 'time', 'min');
+  return time.ok ? `${Number(((toSi(toNumber(time.value.value), time.value.unit) / 60) * times).toFixed(2))} min` : undefined;
+};
 
 const keys = [
   ['N, B', 'The next calculation, the one before'],

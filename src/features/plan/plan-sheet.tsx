@@ -42,6 +42,7 @@ export function PlanSheet({
         </Notice>
       ))}
       {judging !== undefined && <Headline plan={plan} phase={judging} />}
+      <Timeline course={course} plan={plan} tasks={procedure.tasks} />
       <section aria-label="What it can see" className="space-y-3 border-t border-line pt-3">
         <h2 className="font-medium">What it can see</h2>
         {blunted.map((text) => (
@@ -52,7 +53,6 @@ export function PlanSheet({
         <SightFigures parts={plan.sight} says={plan.sightSays} large />
         {sharpen}
       </section>
-      <Timeline course={course} plan={plan} tasks={procedure.tasks} />
       {advice.map((text) => (
         <Notice key={text} tone="caution">
           {text}

@@ -5,6 +5,7 @@ import type { Part } from '@/core/course';
 import { type Change, holdFor, type Plan, type PlanInput, waysToSharpen } from '@/core/planning';
 import { parseQuantity, toNumber, toSi, unitLabel } from '@/core/quantities';
 import type { AnyInstrument } from '@/core/sizing';
+import { DetectionCurve } from '@/features/sight/detection-curve';
 import { input as inputClass, quietButton } from '@/ui/classes';
 
 /** What would sharpen the test, each with the figure that it reaches and a press to take it; and the hold that a leak of concern asks for. */
@@ -48,6 +49,12 @@ export function Sharpen({
         </>
       )}
       <Concern input={input} plan={plan} part={part} take={take} />
+      <details>
+        <summary className="text-sm underline">How likely a leak passes, by its size</summary>
+        <div className="mt-2">
+          <DetectionCurve plan={plan} others={ways.map(({ label, plan: other }) => ({ label, plan: other }))} />
+        </div>
+      </details>
     </div>
   );
 }

@@ -2,9 +2,11 @@
 
 import { useCallback, useMemo, useState } from 'react';
 import { type Worked, workedOf } from '@/core/library';
-import { exampleInput, type HouseRule, type PlanResult, planTest } from '@/core/planning';
+import { exampleInput, type HouseRule, type PlanResult, planTest, waysToSharpen } from '@/core/planning';
 import { isAsked, procedureById } from '@/core/procedures';
 import { unitLabel } from '@/core/quantities';
+import { DetectionCurve } from '@/features/sight/detection-curve';
+import { ProvedRuns } from '@/features/sight/proved-runs';
 import { SightFigures } from '@/features/sight/sight-figures';
 import { input, quietButton, subheading } from '@/ui/classes';
 import { Field } from '@/ui/field';
@@ -40,11 +42,16 @@ export function WorkedExample({
   );
   const answers = changed?.answers ?? example?.answers ?? {};
   const pipes = changed?.pipes ?? example?.pipes ?? '';
-  const result = useMemo<PlanResult | undefined>(
-    () => (changed === undefined || example === undefined ? undefined : planTest({ ...example, ...changed, houseRules: rules })),
+  const whole = useMemo(
+    () => (example === undefined ? undefined : { ...example, ...changed, houseRules: rules }),
     [changed, example, rules],
   );
-  const shown = result?.ok === true ? workedOf(result.value) : initial;
+  const result = useMemo<PlanResult | undefined>(() => (whole === undefined ? undefined : planTest(whole)), [whole]);
+  const shown = changed !== undefined && result?.ok === true ? workedOf(result.value) : initial;
+  const others = useMemo(
+    () => (whole === undefined || result?.ok !== true ? [] : waysToSharpen(whole, result.value.plan, [])),
+    [whole, result],
+  );
   const problems = result?.ok === false ? result.problems : [];
   const of = (field: string) => problems.find((problem) => problem.field === field);
   if (procedure === undefined || example === undefined) return null;
@@ -123,6 +130,17 @@ export function WorkedExample({
             <>
               <h3 className="mt-3 font-medium">What it can see</h3>
               <SightFigures parts={shown.sight} says={shown.sightSays} />
+              {result?.ok === true && (
+                <div className="mt-3">
+                  <DetectionCurve
+                    key={result.value.plan.hash}
+                    plan={result.value.plan}
+                    label={changed === undefined ? 'The worked example' : 'As you changed it'}
+                    others={others.map(({ label, plan }) => ({ label, plan }))}
+                  />
+                </div>
+              )}
+              <ProvedRuns procedureId={procedureId} />
             </>
           )}
           {shown.advice.length > 0 && (

@@ -2,13 +2,12 @@ import { type Part, sightWords } from '@/core/course';
 import { termWords } from '@/core/limits';
 import { unitLabel } from '@/core/quantities';
 
-const shades = ['bg-action', 'bg-quiet', 'bg-caution', 'bg-line', 'bg-stop'] as const;
-const shadeOf: Readonly<Record<Part['terms'][number]['what'], (typeof shades)[number]>> = {
+const shadeOf: Readonly<Record<Part['terms'][number]['what'], string>> = {
   limit: 'bg-action',
   step: 'bg-quiet',
   temperature: 'bg-caution',
   barometer: 'bg-line',
-  'let-by': 'bg-stop',
+  'let-by': 'bg-ink',
   pressures: 'bg-caution',
   vessel: 'bg-quiet',
 };
@@ -25,15 +24,32 @@ export function SightFigures({
 }) {
   return (
     <div className="space-y-3">
-      {parts.map((part) => (
-        <PartFigures key={`${part.phase} ${part.what}`} part={part} named={parts.length > 1} large={large} />
+      {parts.map((part, index) => (
+        <PartFigures
+          key={`${part.phase} ${part.what}`}
+          part={part}
+          named={parts.length > 1}
+          large={large}
+          alike={index > 0 && sightWords(parts[index - 1]).assuming === sightWords(part).assuming}
+        />
       ))}
       {says !== undefined && says !== '' && <p className="text-[0.95rem]">{says}</p>}
     </div>
   );
 }
 
-function PartFigures({ part, named, large }: { readonly part: Part; readonly named: boolean; readonly large: boolean }) {
+function PartFigures({
+  part,
+  named,
+  large,
+  alike,
+}: {
+  readonly part: Part;
+  readonly named: boolean;
+  readonly large: boolean;
+  /** It takes the same for granted as the part above it. */
+  readonly alike: boolean;
+}) {
   const { alone, sure, terms, unit, working, what } = part;
   const words = sightWords(part);
   const big = large ? 'text-2xl' : 'text-xl';
@@ -60,8 +76,9 @@ function PartFigures({ part, named, large }: { readonly part: Part; readonly nam
       </dl>
       {sure === undefined && <p className="font-medium text-caution first-letter:uppercase">{words.sure}.</p>}
       <Terms terms={terms} />
-      {words.assuming !== '' && <p className="mt-1 text-sm">{words.assuming}</p>}
-      {words.outside !== '' && <p className="text-sm text-quiet">{words.outside}</p>}
+      {!alike && words.assuming !== '' && <p className="mt-1 text-sm">{words.assuming}</p>}
+      {!alike && words.outside !== '' && <p className="text-sm text-quiet">{words.outside}</p>}
+      {alike && <p className="text-sm text-quiet">Taking the same for granted.</p>}
       <details className="mt-1">
         <summary className="text-sm text-quiet underline">The sum</summary>
         {working.map((line) => (

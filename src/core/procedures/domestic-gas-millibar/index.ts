@@ -84,6 +84,20 @@ const pipeworkOnlyItems: readonly CheckItem[] = [
   edge('appliance-valves', 'Appliances disconnected and capped, or their isolating valves shut', { plant: 'isolate' }),
 ];
 
+/** Parted from the valve and capped, there is no valve left to prove. */
+const isParted = (answers: Input['answers']): boolean => answers['supply-end'] === 'parted';
+const ofTheValve: ReadonlySet<string> = new Set<keyof Names>([
+  'let-by',
+  'let-by-seat',
+  'seat-remade',
+  'let-by-again',
+  'let-by-pipework',
+  'let-by-report',
+]);
+const partedItems: readonly CheckItem[] = [
+  edge('parted', 'Bonded across first; valve parted from the meter, the meter’s inlet capped, fluid on the cap shows no bubbles'),
+];
+
 const steady: WhenIn<Names> = [[on('let-by', 'steady', 'fall')], [on('let-by-again', 'steady', 'fall')]];
 
 function thresholdFor(gauge: Gauge, figure: Input['figure']): string {
@@ -98,6 +112,8 @@ function thresholdFor(gauge: Gauge, figure: Input['figure']): string {
   }
 }
 
+const plug = { answer: 'supply-end', value: 'parted', label: 'Part the meter from the valve and cap it, so that nothing is let by' };
+
 const rigCheck = (id: 'rig' | 'rig-pipework', after: 'hold' | 'hold-pipework') =>
   soapTheRig(
     id,
@@ -108,6 +124,7 @@ const rigCheck = (id: 'rig' | 'rig-pipework', after: 'hold' | 'hold-pipework') =
 function course({ answers, figure, gauge, volume }: Input): Result<Course> {
   const threshold = thresholdFor(gauge, figure);
   const { drop, why } = permitted(answers, figure);
+  const parted = isParted(answers);
   const letByBand = { low: figure('let-by-low'), high: figure('let-by-high') };
   const testBand = { low: figure('test-low'), high: figure('test-high') };
   const settleSeconds = Number(figure('settle-seconds'));
@@ -141,7 +158,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
     id: 'hold' | 'hold-pipework',
     title: string,
     settledBy: Settle,
-    afterRise: 'let-by' | 'reopen',
+    afterRise: 'let-by' | 'reopen' | undefined,
     permittedDrop: string | undefined,
     valve: readonly LetBy[],
   ) =>
@@ -166,7 +183,10 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       title: 'Get ready',
       say: 'Go through the list before anything is connected.',
       cautions: ['licence', 'ignition'],
-      items: isPipeworkOnly(answers) ? [...prepareItems.filter((item) => item.id !== 'valves-open'), ...pipeworkOnlyItems] : prepareItems,
+      items: [
+        ...(isPipeworkOnly(answers) ? [...prepareItems.filter((item) => item.id !== 'valves-open'), ...pipeworkOnlyItems] : prepareItems),
+        ...(parted ? partedItems : []),
+      ],
     }),
     zeroPhase({
       id: 'zero',
@@ -216,8 +236,14 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       [[on('let-by-seat', 'dry'), on('seat-remade', 'done')]],
       'The seat showed no bubbles. Repeat the let-by test once; a second rise counts as let-by.',
     ),
-    settle('settle', steady, 'Open the valve slowly, raise into the band, shut it, and read the gauge. Re-adjust if it drifts out.'),
-    hold('hold', 'Hold', 'settle', 'let-by', drop, ['let-by', 'let-by-again']),
+    settle(
+      'settle',
+      parted ? after('zero', 'zeroed') : steady,
+      parted
+        ? 'Raise air into the band with the hand pump, shut it off, and read the gauge. Re-adjust if it drifts out.'
+        : 'Open the valve slowly, raise into the band, shut it, and read the gauge. Re-adjust if it drifts out.',
+    ),
+    hold('hold', 'Hold', 'settle', parted ? undefined : 'let-by', drop, parted ? [] : ['let-by', 'let-by-again']),
     rigCheck('rig', 'hold'),
     checkPhase({
       id: 'isolate',
@@ -242,13 +268,21 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
     settle(
       'settle-pipework',
       [
+        ...(parted ? [[on('isolate', 'done')]] : []),
         [on('isolate', 'done'), on('let-by', 'steady')],
         [on('isolate', 'done'), on('let-by-again', 'steady')],
         [on('let-by-pipework', 'steady', 'fall')],
       ],
       'Raise into the band again, shut the valve, and read the gauge.',
     ),
-    hold('hold-pipework', 'Hold, pipework alone', 'settle-pipework', 'reopen', undefined, ['let-by', 'let-by-again', 'let-by-pipework']),
+    hold(
+      'hold-pipework',
+      'Hold, pipework alone',
+      'settle-pipework',
+      'reopen',
+      undefined,
+      parted ? [] : ['let-by', 'let-by-again', 'let-by-pipework'],
+    ),
     rigCheck('rig-pipework', 'hold-pipework'),
     checkPhase({
       id: 'let-by-report',
@@ -316,7 +350,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
     card.course({
       filled: 'gas',
       unit: 'mbar',
-      phases,
+      phases: parted ? phases.filter(({ id }) => !ofTheValve.has(id)) : phases,
       highest: testBand.high,
       limit: threshold,
       judgedBy: 'hold',
@@ -328,6 +362,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
           unit: 'L/h',
           longer: { figure: 'hold-seconds' },
           longerLetBy: { figure: 'let-by-seconds' },
+          plug,
         },
         ...(drop === undefined
           ? []
@@ -340,11 +375,14 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
                 permitted: true as const,
                 longer: { figure: 'hold-seconds' },
                 longerLetBy: { figure: 'let-by-seconds' },
+                plug,
               },
             ]),
       ],
       boundaries: [
-        { id: 'supply-valve', label: 'Supply valve', beyond: notTested[0], provedBy: steady },
+        parted
+          ? { id: 'parted', label: 'Cap on the parted inlet', beyond: notTested[0] }
+          : { id: 'supply-valve', label: 'Supply valve', beyond: notTested[0], provedBy: steady },
         { id: 'open-ends', label: 'Plugs and caps on outlets without an appliance', beyond: 'Nothing: these are ends' },
         ...(isPipeworkOnly(answers) ? [{ id: 'appliance-valves', label: 'Appliance isolating valves or caps', beyond: notTested[1] }] : []),
       ],
@@ -482,6 +520,15 @@ const parameters = [
       ['>35', 'Over 35 mm'],
     ],
     'Outside size of the largest pipe tested.',
+  ),
+  askChoice(
+    'supply-end',
+    'Supply end',
+    [
+      ['valve', 'Its valve shut, and proved by a let-by test'],
+      ['parted', 'Parted from the valve, and capped'],
+    ],
+    'A valve may let by a little unseen; where it is parted and capped nothing is let by.',
   ),
   askQuantity('supply', 'Supply pressure, up to', 'pressure', 'mbar', '75', ['0.001', '1000000'], 'Before the meter regulator.'),
   askQuantity('working', 'Working pressure', 'pressure', 'mbar', '21', ['0.001', '1000000'], 'After the meter regulator.'),

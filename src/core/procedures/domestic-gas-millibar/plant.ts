@@ -1,5 +1,6 @@
 import { type GasPlant, GasTrack, soundPlant } from '../../plants/gas-plant';
 import type { PlantModel, Scenario } from '../../plants/plant';
+import { triedGas } from '../../plants/trial';
 import type { SeenIn } from '../card';
 import type { Names } from '.';
 
@@ -45,6 +46,11 @@ export const scenarios: readonly GasScenario[] = [
 /** Installations of the millibar school. */
 export const plant: PlantModel = {
   scenarios,
+  tried: (plan, trial, seed, acts) =>
+    new GasTrack(
+      triedGas(soundPlant(seed, Number(plan.volume.litres), plan.gauge), plan, trial, ({ permitted }) => permitted === true),
+      acts,
+    ),
   track: (plan, id, seed, acts) => {
     const sound = soundPlant(seed, Number(plan.volume.litres), plan.gauge);
     return new GasTrack(scenarios.find((one) => one.id === id)?.change(sound) ?? sound, acts);

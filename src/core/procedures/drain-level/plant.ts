@@ -116,20 +116,29 @@ class DrainTrack extends SteppedTrack {
   }
 }
 
+/** A sound drain, its ball held where the plan wants it. */
+function soundDrain(plan: Plan, seed: number): DrainPlant {
+  const aim = plan.phases.flatMap((phase) => (phase.kind === 'measure' ? phase.points : []))[0]?.aim ?? '0';
+  return {
+    seed,
+    leakMs: 0,
+    pastBallMs: 0,
+    wettingM: 0.001,
+    wettingS: 60,
+    ballPa: toSi(Number(aim), plan.unit),
+    ballLosesPaS: 0,
+    zeroErrorPa: 0,
+  };
+}
+
 export const plant: PlantModel = {
   scenarios,
+  tried: (plan, { part, leakM3s }, seed, acts) => {
+    const areaM2 = part.contents.kind === 'level' ? Number(part.contents.squareCm) / 1e4 : 1;
+    return new DrainTrack({ ...soundDrain(plan, seed), leakMs: leakM3s / areaM2 }, plan, acts);
+  },
   track: (plan, id, seed, acts) => {
-    const aim = plan.phases.flatMap((phase) => (phase.kind === 'measure' ? phase.points : []))[0]?.aim ?? '0';
-    const sound: DrainPlant = {
-      seed,
-      leakMs: 0,
-      pastBallMs: 0,
-      wettingM: 0.001,
-      wettingS: 60,
-      ballPa: toSi(Number(aim), plan.unit),
-      ballLosesPaS: 0,
-      zeroErrorPa: 0,
-    };
+    const sound = soundDrain(plan, seed);
     return new DrainTrack(scenarios.find((one) => one.id === id)?.change(sound) ?? sound, plan, acts);
   },
 };

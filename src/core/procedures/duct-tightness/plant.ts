@@ -77,15 +77,15 @@ class DuctTrack implements PlantTrack {
   }
 }
 
-export const plant: PlantModel = {
-  scenarios,
-  track: (plan, id, seed) => {
-    const criterion = plan.phases.flatMap((phase) =>
-      phase.kind === 'measure' && phase.limit.kind === 'flow-at-most' ? [phase.limit] : [],
-    )[0];
-    const meter = instrumentOf(plan, 'flow');
-    const limit = criterion === undefined ? 0.01 : toSi(Number(criterion.limit), criterion.unit);
-    const sound: DuctPlant = {
+function soundDucts(plan: Plan, seed: number): { readonly sound: DuctPlant; readonly limit: number } {
+  const criterion = plan.phases.flatMap((phase) =>
+    phase.kind === 'measure' && phase.limit.kind === 'flow-at-most' ? [phase.limit] : [],
+  )[0];
+  const meter = instrumentOf(plan, 'flow');
+  const limit = criterion === undefined ? 0.01 : toSi(Number(criterion.limit), criterion.unit);
+  return {
+    limit,
+    sound: {
       seed,
       flowAtReference: limit * 0.6,
       rigAtReference: criterion === undefined ? 0 : toSi(Number(criterion.baseline), criterion.unit),
@@ -93,7 +93,18 @@ export const plant: PlantModel = {
       exponent: 0.62,
       leastFlow: toSi(Number(meter.rangeLow), meter.unit),
       zeroErrorPa: 0,
-    };
+    },
+  };
+}
+
+export const plant: PlantModel = {
+  scenarios,
+  tried: (plan, { leakM3s }, seed) => {
+    const { sound } = soundDucts(plan, seed);
+    return new DuctTrack(leakM3s > 0 ? { ...sound, flowAtReference: leakM3s, rigAtReference: 0 } : sound, plan);
+  },
+  track: (plan, id, seed) => {
+    const { sound, limit } = soundDucts(plan, seed);
     return new DuctTrack(scenarios.find((one) => one.id === id)?.change(sound, limit) ?? sound, plan);
   },
 };

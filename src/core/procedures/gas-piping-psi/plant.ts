@@ -43,4 +43,4 @@ const scenarios: readonly PipingScenario<SeenIn<Names>>[] = [
   },
 ];
 
-export const plant = airModel(scenarios);
+export const plant = airModel(scenarios, undefined, ({ phase }) => phase === 'hold-open');

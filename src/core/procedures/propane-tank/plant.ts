@@ -25,7 +25,11 @@ const scenarios: readonly RegulatedScenario<SeenIn<Names>>[] = [
 ];
 
 /** The tank’s own pressure stands before its valve. */
-export const plant = regulated(scenarios, (plan) => ({
-  lockUpMbar: Number.POSITIVE_INFINITY,
-  supplyMbar: toSi(Number(plan.highest), plan.unit) / 100,
-}));
+export const plant = regulated(
+  scenarios,
+  (plan) => ({
+    lockUpMbar: Number.POSITIVE_INFINITY,
+    supplyMbar: toSi(Number(plan.highest), plan.unit) / 100,
+  }),
+  ({ phase }) => phase === 'hold-low',
+);

@@ -1,7 +1,7 @@
 import type { PlanShape as Plan } from '../../course/plan-shape';
 import { airModel, common, type PipingScenario } from '../../plants/air';
 import { leakOf, warmingOf } from '../../plants/gas-scale';
-import type { PlantAct, PlantModel } from '../../plants/plant';
+import type { PlantAct, PlantModel, PlantTrack } from '../../plants/plant';
 import type { SeenIn } from '../card';
 import type { Names } from '.';
 
@@ -73,33 +73,53 @@ const weather: Readonly<Record<string, string>> = { 'hidden-by-warming': 'warmin
 /** Two sides apart, each with its gauge and its pressure, and one weather; a fault is of the low side, where both are tested. */
 export const plant: PlantModel = {
   scenarios,
-  track: (plan, id, seed, acts) => {
-    if (plan.instruments?.high === undefined) return oneSide.track(plan, id, seed, acts);
-    const [lows, highs]: PlantAct[][] = [[], []];
-    const low = oneSide.track(onSide(plan, undefined), id, seed, lows);
-    const high = oneSide.track(onSide(plan, 'high'), weather[id] ?? 'sound', seed + 1, highs);
-    let done = 0;
-    const told = (): void => {
-      for (; done < acts.length; done += 1) {
-        const act = acts[done];
-        if (act.of !== 'high') lows.push(act);
-        if (act.of === 'high' || act.action !== 'raise') highs.push(act);
-      }
-    };
-    return {
-      shownAt: (ms, role) => {
-        told();
-        return role === 'high' ? high.shownAt(ms) : low.shownAt(ms);
-      },
-      temperatureAt: (ms) => {
-        told();
-        return low.temperatureAt(ms);
-      },
-      barometerAt: (ms) => {
-        told();
-        return low.barometerAt(ms);
-      },
-      measuredAt: (ms, point, quantity) => low.measuredAt(ms, point, quantity),
-    };
+  tried: (plan, trial, seed, acts) => {
+    const tried = (side: Plan, leaks: boolean, own: readonly PlantAct[], from: number) =>
+      oneSide.tried?.(side, leaks ? trial : { ...trial, leakM3s: 0 }, from, own) ?? oneSide.track(side, 'sound', from, own);
+    if (plan.instruments?.high === undefined) return tried(plan, true, acts, seed);
+    const onHigh = trial.part.phase.endsWith('high');
+    return bothSides(
+      acts,
+      // Scaled by the part's own hold, wherever that stands.
+      (own) => tried({ ...onSide(plan, undefined), phases: plan.phases }, !onHigh, own, seed),
+      (own) => tried({ ...onSide(plan, 'high'), phases: plan.phases }, onHigh, own, seed + 1),
+    );
   },
+  track: (plan, id, seed, acts) =>
+    plan.instruments?.high === undefined
+      ? oneSide.track(plan, id, seed, acts)
+      : bothSides(
+          acts,
+          (own) => oneSide.track(onSide(plan, undefined), id, seed, own),
+          (own) => oneSide.track(onSide(plan, 'high'), weather[id] ?? 'sound', seed + 1, own),
+        ),
 };
+
+/** Each side hears what is done to it. */
+function bothSides(acts: readonly PlantAct[], lowOf: (own: PlantAct[]) => PlantTrack, highOf: (own: PlantAct[]) => PlantTrack): PlantTrack {
+  const [lows, highs]: PlantAct[][] = [[], []];
+  const [low, high] = [lowOf(lows), highOf(highs)];
+  let done = 0;
+  const told = (): void => {
+    for (; done < acts.length; done += 1) {
+      const act = acts[done];
+      if (act.of !== 'high') lows.push(act);
+      if (act.of === 'high' || act.action !== 'raise') highs.push(act);
+    }
+  };
+  return {
+    shownAt: (ms, role) => {
+      told();
+      return role === 'high' ? high.shownAt(ms) : low.shownAt(ms);
+    },
+    temperatureAt: (ms) => {
+      told();
+      return low.temperatureAt(ms);
+    },
+    barometerAt: (ms) => {
+      told();
+      return low.barometerAt(ms);
+    },
+    measuredAt: (ms, point, quantity) => low.measuredAt(ms, point, quantity),
+  };
+}

@@ -67,7 +67,7 @@ const parameters = [
     'volume',
     'L',
     '0.1',
-    ['0.001', '50'],
+    ['0.001', '1000000'],
     'Two metres of hose hold about a tenth of a litre.',
     {
       ...ofHose,

@@ -30,6 +30,7 @@ const fanM3s = toSi(1.2, 'CFM');
 /** A short hose that holds a tenth of a litre; a fan leaks a little at its connector by itself. */
 export const plant: PlantModel = {
   scenarios,
+  tried: hose.tried,
   track: (plan, id, seed, acts) => {
     if (plan.answers.kind !== 'fan') return hose.track({ ...plan, volume: { ...plan.volume, litres: hoseL } }, id, seed, acts);
     const gauge = plan.gauge;

@@ -38,5 +38,7 @@ const airLoops = airModel(
 
 export const plant: PlantModel = {
   scenarios,
+  tried: (plan, ...more) =>
+    (plan.answers.medium === 'air' ? airLoops : wetLoops).tried?.(plan, ...more) ?? wetLoops.track(plan, 'sound', 0, []),
   track: (plan, ...more) => (plan.answers.medium === 'air' ? airLoops : wetLoops).track(plan, ...more),
 };

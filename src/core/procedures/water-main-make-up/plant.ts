@@ -3,6 +3,7 @@ import { mainAllowance } from '../../physics/main-allowance';
 import { wallAndWater } from '../../physics/water-stiffness';
 import { type HydraulicPlant, HydraulicTrack, soundWater } from '../../plants/hydraulic-plant';
 import type { PlantModel, Scenario } from '../../plants/plant';
+import { triedWater } from '../../plants/trial';
 import { toSi } from '../../quantities';
 import type { SeenIn } from '../card';
 import type { Names } from '.';
@@ -51,6 +52,7 @@ function soundMain(plan: Plan): HydraulicPlant {
 
 export const plant: PlantModel = {
   scenarios,
+  tried: (plan, trial, _seed, acts) => new HydraulicTrack(triedWater(soundMain(plan), plan, trial), plan, acts),
   track: (plan, id, _seed, acts) => {
     const sound = soundMain(plan);
     return new HydraulicTrack(scenarios.find((one) => one.id === id)?.change(sound) ?? sound, plan, acts);

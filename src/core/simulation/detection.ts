@@ -1,0 +1,184 @@
+import type { Part } from '../course/phases';
+import { judge } from '../judging/judge';
+import { unnoticedK, unreadBarometerPa } from '../physics/hold-sight';
+import type { Plan } from '../planning/plan';
+import { bellAt, randomAt } from '../plants/random';
+import { toSi } from '../quantities';
+import { plantModel } from './plants';
+import { simulateRun } from './technician';
+
+/**
+ * The chance that a plan passes a leak of a size (DOMAIN 3.14): its simulated plant, in a world that keeps within what *sure* takes for
+ * granted, and a technician who types what the gauge shows, through the real judge.
+ */
+
+export interface Size {
+  /** In the part's unit. */
+  readonly leak: number;
+  readonly runs: number;
+  readonly passed: number;
+}
+
+export interface Detection {
+  readonly plan: string;
+  readonly part: string;
+  readonly unit: Part['unit'];
+  readonly alone: number;
+  readonly sure?: number;
+  readonly sizes: readonly Size[];
+  /** Sound systems: how many there were, how many were failed, and how many came to nothing. */
+  readonly sound: { readonly runs: number; readonly failed: number; readonly open: number };
+  /** Sizes that are caught 50 and 95 times in a hundred; undefined where the sizes tried do not reach so far. */
+  readonly halfCaught?: number;
+  readonly surelyCaught?: number;
+}
+
+export interface Asked {
+  readonly plan: Plan;
+  readonly part: Part;
+  readonly sizes?: number;
+  readonly runs?: number;
+}
+
+/** Why a plan has no curve, or nothing where it has one. */
+export function noCurve(plan: Plan, part: Part | undefined): string | undefined {
+  if (!plan.conclusions.some(({ verdict }) => passes.has(verdict)))
+    return 'This procedure never passes anything, so that there is no chance of a pass to draw.';
+  if (part?.alone === undefined) return plan.sightSays ?? 'Nobody knows the volume, so that a leak has no size to draw the chance against.';
+  if (plantModel(plan).tried === undefined) return 'This procedure has no plant to try a leak on.';
+  return undefined;
+}
+
+const passes: ReadonlySet<string> = new Set(['pass', 'pass with permitted drop']);
+const run = '00000000-0000-4000-8000-000000000001';
+const noon = 43_200_000;
+
+/** A date on which every instrument of the plan is in calibration: curves are of the plan, not of a day. */
+function dayOf(plan: Plan): number {
+  const last = [plan.gauge, ...Object.values(plan.instruments ?? {}), ...Object.values(plan.weather ?? {})].flatMap((one) =>
+    one?.calibration.needed === true ? [days(one.calibration.last)] : [],
+  );
+  return (Math.max(days('2020-01-01'), ...last) + 1) * 86_400_000 + noon;
+}
+/** Days since 1970 of a date of the calendar. */
+function days(date: string): number {
+  const [year, month, day] = date.split('-').map(Number);
+  const y = month <= 2 ? year - 1 : year;
+  const era = Math.floor(y / 400);
+  const yearOfEra = y - era * 400;
+  const dayOfYear = Math.floor((153 * (month + (month > 2 ? -3 : 9)) + 2) / 5) + day - 1;
+  return era * 146_097 + yearOfEra * 365 + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100) + dayOfYear - 719_468;
+}
+
+/** One verdict: a leak of so much, in a world drawn by a seed. @param leakM3s in the gas carried, as the part's figures are */
+export function tryLeak(plan: Plan, part: Part, leakM3s: number, seed: number, startAt = dayOf(plan)): string {
+  const { plant } = { plant: plantModel(plan) };
+  const phase = plan.phases.find(({ id }) => id === part.phase);
+  const seconds = phase?.kind === 'hold' ? phase.seconds : 0;
+  const drawn = (place: number) => 2 * randomAt(seed, 9000 + place) - 1;
+  const named = phase?.kind === 'hold' && phase.corrects?.thermometerK !== undefined;
+  // What is read on a thermometer may well drift further than anybody would fail to notice.
+  const most = named ? 3 * unnoticedK(seconds) : unnoticedK(seconds);
+  const trial = {
+    part,
+    leakM3s: leakM3s / Number(part.factor ?? '1'),
+    warms: most * drawn(1),
+    presses: unreadBarometerPa(seconds) * drawn(2),
+    letBy: 0.95 * randomAt(seed, 9003),
+    air: Math.min(1, Math.max(0.05, 0.6 + 0.25 * bellAt(seed, 9004))),
+  };
+  const events = simulateRun({
+    plan,
+    seed,
+    scenario: { id: 'sound', label: '' },
+    plant: (from, acts) => plant.tried?.(plan, trial, from, acts) ?? plant.track(plan, 'sound', from, acts),
+    byHand: true,
+    run,
+    author: 'Simulated',
+    device: 'simulated',
+    startAt,
+    offsetMinutes: 0,
+  });
+  return judge(plan, events).verdict;
+}
+
+/** Sizes around *sure* in even steps of their logarithm, from one up. */
+export const sizesFrom = (from: number, { alone, sure }: Pick<Part, 'alone' | 'sure'>, count: number): readonly number[] => {
+  const to = 1.5 * Number(sure ?? alone ?? '1');
+  return Array.from({ length: count }, (_, index) => from * (to / from) ** (index / (count - 1)));
+};
+
+/** Where the sizes begin: at half of what shows if nothing else moves, or lower, as long as a few tries are still caught there. */
+function begins(plan: Plan, part: Part, startAt: number): number {
+  let from = 0.5 * Number(part.alone ?? part.sure ?? '1');
+  // A limit that is a rate itself passes what lies under it.
+  if (part.contents.kind === 'flow' || part.factor !== undefined) return from;
+  for (let halved = 0; halved < 5; halved += 1) {
+    let passed = 0;
+    for (let index = 0; index < 8; index += 1)
+      if (passes.has(tryLeak(plan, part, toSi(from, part.unit), 500_000 + index, startAt))) passed += 1;
+    if (passed >= 4) break;
+    from /= 2;
+  }
+  return from;
+}
+
+/** The curve, size by size: each step of it is handed out, so that whoever asks can show how far it is and stop. */
+export function* detecting({ plan, part, sizes = 12, runs = 200 }: Asked): Generator<number, Detection> {
+  const all = (sizes + 1) * runs;
+  let done = 0;
+  const startAt = dayOf(plan);
+  const tallied: Size[] = [];
+  const sound = { runs, failed: 0, open: 0 };
+  for (let index = 0; index < runs; index += 1) {
+    const verdict = tryLeak(plan, part, 0, 700_000 + index, startAt);
+    if (verdict === 'fail' || verdict === 'restricted') sound.failed += 1;
+    else if (!passes.has(verdict)) sound.open += 1;
+    done += 1;
+    if (done % 10 === 0) yield done / all;
+  }
+  for (const [place, leak] of sizesFrom(begins(plan, part, startAt), part, sizes).entries()) {
+    let passed = 0;
+    for (let index = 0; index < runs; index += 1) {
+      if (passes.has(tryLeak(plan, part, toSi(leak, part.unit), 1000 * (place + 1) + index, startAt))) passed += 1;
+      done += 1;
+      if (done % 10 === 0) yield done / all;
+    }
+    tallied.push({ leak, runs, passed });
+  }
+  return {
+    plan: plan.hash,
+    part: part.what,
+    unit: part.unit,
+    alone: Number(part.alone ?? '0'),
+    ...(part.sure === undefined ? {} : { sure: Number(part.sure) }),
+    sizes: tallied,
+    sound,
+    halfCaught: caughtAt(tallied, 0.5),
+    surelyCaught: caughtAt(tallied, 0.95),
+  };
+}
+
+/**
+ * The size from which so large a share is caught: above the largest size that is caught less often, by straight line over the logarithm
+ * of the size. Undefined where the sizes do not reach so far on both sides.
+ */
+export function caughtAt(sizes: readonly Size[], share: number): number | undefined {
+  const caught = sizes.map(({ leak, runs, passed }) => ({ leak, share: 1 - passed / runs }));
+  const last = caught.findLastIndex((one) => one.share < share);
+  const [below, above] = [caught[last], caught[last + 1]];
+  if (below === undefined || above === undefined) return undefined;
+  return below.leak * (above.leak / below.leak) ** ((share - below.share) / (above.share - below.share));
+}
+
+/** The whole curve at once. */
+export function detect(asked: Asked): Detection {
+  const steps = detecting(asked);
+  for (;;) {
+    const { done, value } = steps.next();
+    if (done === true) return value;
+  }
+}
+
+/** For sentences: a size with two digits. */
+export const sizeText = (leak: number): string => String(Number(leak.toPrecision(2)));
