@@ -7,7 +7,9 @@ import { recordFormat, recordVersion, type TestRecord } from '@/core/record';
 import { eventsFor, fixtureRun, planFor } from '@/core/simulation/examples.fixture';
 import { certificatePdf } from '@/server/certificate-pdf';
 import { appendAgainstInsert } from './append';
+import { detecting } from './detecting';
 import { engine } from './engine';
+import { forecasts } from './forecast';
 import { frame, importing } from './live';
 import { median } from './measures';
 
@@ -87,6 +89,8 @@ function script(): void {
 
 await plant();
 await engine(say);
+forecasts(say);
+detecting(say);
 await frame(say);
 await importing(say);
 await certificate();

@@ -67,7 +67,9 @@ const wayOf = ({ size, chance }: Made, at: number): Way | undefined =>
   size > 0 ? { size, at, power: chance.one(0.5, 0.7, 1) } : undefined;
 
 /** A valve that lets by what alone would stay under its threshold in its own watch. @param stiff what moves the gauge by the whole volume, Pa */
-function unperceived({ plan, part, chance }: Made, stiff: number, before: number, atMost = 0.95): Passing | undefined {
+function unperceived({ plan, part, size, chance }: Made, stiff: number, before: number, atMost = 0.95): Passing | undefined {
+  // A sound system's valve holds.
+  if (size === 0) return undefined;
   const phase = plan.phases.find(({ id }) => id === part.phase);
   const watch = (part.letBys ?? (phase?.kind === 'hold' ? phase.valve : []) ?? [])[0];
   if (watch === undefined) return undefined;

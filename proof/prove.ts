@@ -25,7 +25,7 @@ export function leaking(one: Case, runs: number, figure: 'alone' | 'sure'): Tall
   return size === undefined ? {} : tally(one, runs, toSi(Number(size), part.unit), 100_000);
 }
 
-/** Runs it so often with nothing wrong but what every place has: drift, a valve that lets by unperceived, air, an unsteady gauge. */
+/** Runs it so often with nothing wrong but what every place has: drift, air, an unsteady gauge, a hand that is early or late. */
 export const sound = (one: Case, runs: number): Tally => tally(one, runs, 0, 150_000);
 
 function tally(one: Case, runs: number, size: number, from: number): Tally {

@@ -62,7 +62,7 @@ writeFileSync(
 
 What a test can see is claimed in two figures ([domain.md](domain.md) 3.3). \`proof/\` holds plants, gauges and hands that were written for this alone and share no code with the product's own: leaks that go with the pressure or its root, drift of pipe and air within what *sure* takes for granted and at its ends half of the time, a valve that lets by what alone would stay under its threshold, trapped air, soft pipe that goes on stretching, gauges that are steady, noisy with a memory of up to 30 s, or stick; hands that stamp late, read an end too early, come far too late, and repeat where the judge lets them. The product plans, says what to do, and judges.
 
-${runs} leaks of 1.05 to 1.5 times each figure, and ${runs} sound systems whose drift lies anywhere within the same bounds. \`./test\` runs a short form; \`npm run prove\` writes this.
+${runs} leaks of 1.05 to 1.5 times each figure, and ${runs} sound systems, their valves tight, whose drift lies anywhere within the same bounds. \`./test\` runs a short form; \`npm run prove\` writes this.
 
 | case | if nothing else moves | sure | passed over *sure* | passed over *alone* | sound: passed | sound: failed | sound: open |
 | --- | --- | --- | --- | --- | --- | --- | --- |

@@ -1,5 +1,5 @@
 import type { TestVerdict } from '@/core/course';
-import { dateText, duesOf, estimateOf, localDate, type RunEvent, tracesOf, warmthOf } from '@/core/judging';
+import { dateText, duesOf, type Estimate, estimateOf, localDate, type RunEvent, tracesOf, warmthOf } from '@/core/judging';
 import type { Section } from '@/core/locating';
 import type { HouseRule, Plan, Variant } from '@/core/planning';
 import type { SystemKind } from '@/core/procedures';
@@ -212,7 +212,7 @@ export interface Running {
   readonly simulated: boolean;
   /** Seconds into the open hold, and the gauge. */
   readonly points: readonly (readonly [number, number])[];
-  readonly forecast?: { readonly fall: string; readonly unit: string; readonly status: 'below' | 'above' | 'unclear' };
+  readonly forecast?: { readonly fall: string; readonly unit: string; readonly status: Estimate['status'] };
 }
 
 /** Tests in progress, whoever runs them. */

@@ -29,8 +29,8 @@ export const proved: readonly Proved[] = [
     runs: 400,
     passedOverSure: 0,
     passedOverAlone: 270,
-    soundPassed: 242,
-    soundFailed: 110,
+    soundPassed: 388,
+    soundFailed: 12,
   },
   {
     procedure: 'domestic-gas-millibar',
@@ -43,8 +43,8 @@ export const proved: readonly Proved[] = [
     runs: 400,
     passedOverSure: 0,
     passedOverAlone: 4,
-    soundPassed: 242,
-    soundFailed: 110,
+    soundPassed: 388,
+    soundFailed: 12,
   },
   {
     procedure: 'meter-turn-on-inches',
@@ -58,7 +58,7 @@ export const proved: readonly Proved[] = [
     passedOverSure: 0,
     passedOverAlone: 0,
     soundPassed: 0,
-    soundFailed: 320,
+    soundFailed: 296,
   },
   {
     procedure: 'meter-turn-on-inches',
@@ -72,7 +72,7 @@ export const proved: readonly Proved[] = [
     passedOverSure: 0,
     passedOverAlone: 0,
     soundPassed: 0,
-    soundFailed: 311,
+    soundFailed: 178,
   },
   {
     procedure: 'gas-piping-psi',
@@ -127,8 +127,8 @@ export const proved: readonly Proved[] = [
     runs: 400,
     passedOverSure: 0,
     passedOverAlone: 204,
-    soundPassed: 243,
-    soundFailed: 11,
+    soundPassed: 197,
+    soundFailed: 131,
   },
   {
     procedure: 'propane-tank-check',
@@ -197,8 +197,8 @@ export const proved: readonly Proved[] = [
     runs: 400,
     passedOverSure: 0,
     passedOverAlone: 99,
-    soundPassed: 46,
-    soundFailed: 14,
+    soundPassed: 180,
+    soundFailed: 126,
   },
   {
     procedure: 'water-isolation-hold',
@@ -211,8 +211,8 @@ export const proved: readonly Proved[] = [
     runs: 400,
     passedOverSure: 0,
     passedOverAlone: 106,
-    soundPassed: 39,
-    soundFailed: 0,
+    soundPassed: 394,
+    soundFailed: 1,
   },
   {
     procedure: 'drain-level-hold',

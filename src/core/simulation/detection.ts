@@ -84,7 +84,8 @@ export function tryLeak(plan: Plan, part: Part, leakM3s: number, seed: number, s
     leakM3s: leakM3s / Number(part.factor ?? '1'),
     warms: most * drawn(1),
     presses: unreadBarometerPa(seconds) * drawn(2),
-    letBy: 0.95 * randomAt(seed, 9003),
+    // A sound system's valve holds.
+    letBy: leakM3s > 0 ? 0.95 * randomAt(seed, 9003) : 0,
     air: Math.min(1, Math.max(0.05, 0.6 + 0.25 * bellAt(seed, 9004))),
   };
   const events = simulateRun({

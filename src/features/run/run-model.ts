@@ -164,7 +164,17 @@ export function estimateWords(estimate: Estimate, unit: string, phase?: Phase): 
       : `${figures}: below the limit so far. The full time still counts.`;
   }
   if (estimate.status === 'above') return `${figures}: above the limit. You may stop early.`;
-  return `${figures}: cannot tell yet${estimate.secondsNeeded === undefined ? '' : `, about ${estimate.secondsNeeded < 120 ? `${estimate.secondsNeeded} s` : `${Math.ceil(estimate.secondsNeeded / 60)} min`} more at this gauge`}.`;
+  if (estimate.status === 'bends') return `${figures}: cannot tell yet: it still bends${neededWords(estimate)}.`;
+  return `${figures}: cannot tell yet${neededWords(estimate)}.`;
+}
+
+/** How much longer this gauge must be watched: one figure where it is known so well, else between two. */
+function neededWords({ needed }: Estimate): string {
+  if (needed === undefined) return '';
+  const { least, most, about } = needed;
+  const time = (seconds: number) => (seconds < 120 ? `${seconds} s` : `${Math.ceil(seconds / 60)} min`);
+  if (about !== undefined) return `, about ${time(about)} more at this gauge`;
+  return least * 1.2 >= most ? `, about ${time(most)} more at this gauge` : `, ${time(least)} to ${time(most)} more at this gauge`;
 }
 
 /** How far the gauge has moved in the open hold, and what would count: where no forecast is made yet, or none can be. */

@@ -52,13 +52,16 @@ test('a start that the screen wants bled or raised begins no hold, and one that 
 
 test('a forecast never says that the test is over, but where the limit is surely passed', () => {
   const estimate = { rate: 0, low: 0, high: 0, forecast: 0.1, forecastLow: 0, forecastHigh: 0.2 };
-  const words = (status: 'below' | 'above' | 'unclear', secondsNeeded?: number) =>
-    estimateWords({ ...estimate, status, ...(secondsNeeded === undefined ? {} : { secondsNeeded }) } as never, 'mbar', hold);
+  const words = (status: 'below' | 'above' | 'unclear' | 'bends', least?: number, most = least ?? 0, about?: number) =>
+    estimateWords({ ...estimate, status, ...(least === undefined ? {} : { needed: { least, most, about } }) } as never, 'mbar', hold);
   expect(words('below')).toMatch(/0\.10 mbar \(0\.00 to 0\.20\) when due: below the limit so far\. The full time still counts\.$/);
   expect(words('above')).toMatch(/You may stop early\.$/);
   expect(words('unclear')).toMatch(/cannot tell yet\.$/);
   expect(words('unclear', 90)).toMatch(/about 90 s more at this gauge\.$/);
   expect(words('unclear', 121)).toMatch(/about 3 min more at this gauge\.$/);
+  expect(words('unclear', 60, 600)).toMatch(/60 s to 10 min more at this gauge\.$/);
+  expect(words('unclear', 60, 600, 300)).toMatch(/about 5 min more at this gauge\.$/);
+  expect(words('bends', 60, 600)).toMatch(/cannot tell yet: it still bends, 60 s to 10 min more at this gauge\.$/);
 });
 
 test('a countdown never shows less time than is left, and counts up by whole seconds once it is due', () => {

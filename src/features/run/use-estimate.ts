@@ -2,12 +2,11 @@
 
 import { releaseProxy, wrap } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import type { Estimate, Point, Warmth } from '@/core/judging';
+import { type Estimate, grouped, type Point, type Warmth } from '@/core/judging';
 import type { Plan } from '@/core/planning';
 import type { EstimateWorker } from '@/workers/estimate';
-import { thinned } from './pictures/thinned';
 
-/** Points that an estimate is made from at most: its bins need no more. */
+/** Points that an estimate is made from at most: more are taken together before they are handed over. */
 const enough = 900;
 
 /**
@@ -44,7 +43,7 @@ export function useEstimate(
     busy.current = true;
     let gone = false;
     worker.current
-      .estimate(plan, phase, thinned(latest.current.points, enough / 4), latest.current.warmth)
+      .estimate(plan, phase, grouped(latest.current.points, enough), latest.current.warmth)
       .then((value) => !gone && setEstimate({ phase, value }))
       .catch((error: unknown) => console.warn('No estimate:', error))
       .finally(() => {

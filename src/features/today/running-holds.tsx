@@ -76,7 +76,12 @@ export function RunningHolds() {
   );
 }
 
-const forecastWords = { below: 'below the limit so far', above: 'above the limit', unclear: 'cannot tell yet' } as const;
+const forecastWords = {
+  below: 'below the limit so far',
+  above: 'above the limit',
+  unclear: 'cannot tell yet',
+  bends: 'cannot tell yet: it still bends',
+} as const;
 
 function Spark({ running: { points } }: { readonly running: Running }) {
   if (points.length < 2) return null;
