@@ -17,3 +17,12 @@ export function dateText(milliseconds: number): string {
 /** Local date of a moment, YYYY-MM-DD. */
 export const localDate = (event: { readonly observedAt: number; readonly offsetMinutes: number }): string =>
   dateText(event.observedAt + event.offsetMinutes * 60_000);
+
+/** Days from 1970-01-01 to a date of the calendar. */
+export function daysFromCivil(year: number, month: number, day: number): number {
+  const y = month <= 2 ? year - 1 : year;
+  const era = Math.floor(y / 400);
+  const yearOfEra = y - era * 400;
+  const dayOfYear = Math.floor((153 * (month + (month > 2 ? -3 : 9)) + 2) / 5) + day - 1;
+  return era * 146_097 + yearOfEra * 365 + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100) + dayOfYear - 719_468;
+}

@@ -1,7 +1,8 @@
 import { type CheckPhase, fieldsAt, type HoldPhase, type MeasurePhase, type ObservePhase, type ZeroPhase } from '../course/phases';
+import { degreesText, kelvinThatMoves } from '../course/sight';
 import { type Data, driftsOf, type Effect, type Finding, type HoldFacts, judgeHeld } from '../limits';
 import type { Plan } from '../planning/plan';
-import { type ReadQuantity, subtract, toText, unitLabel } from '../quantities';
+import { absolute, compare, decimal, type ReadQuantity, subtract, toNumber, toSi, toText, unitLabel } from '../quantities';
 import type { EventOf } from './events';
 import { conditionWindowMs, holdFacts, type Read } from './facts';
 import type { Taken } from './readings';
@@ -106,6 +107,7 @@ export const closing = (
 /** Closes a hold that has its end, whatever is still unread. */
 export function closeHold(open: OpenAs<'ended'>, around: Around): Closed {
   const { phase, start, end, dueAt } = open;
+  const { plan } = around;
   const facts = holdFacts(around, open);
   const verdict = judgeHeld(phase.limit, facts);
   const stoppedNote =
@@ -141,11 +143,34 @@ export function closeHold(open: OpenAs<'ended'>, around: Around): Closed {
     verdict.effect,
     {
       data: verdict.data,
-      findings: [...stoppedNote, ...verdict.findings.map((one) => ({ ...one, phase: phase.id }))],
+      findings: [...stoppedNote, ...verdict.findings.map((one) => ({ ...one, phase: phase.id })), ...explained(plan, phase, facts)],
       facts,
       ends: { start, end },
     },
   ).closed;
+}
+
+/** By how much the pipe would have to warm or cool to move the gauge so, where it moved by a step or more (DOMAIN 3.2, 3.7). */
+function explained(plan: Plan, phase: HoldPhase, { start, end, unit, step }: HoldFacts): readonly Finding[] {
+  const moved = subtract(end.value, start.value);
+  if (phase.limit.kind === 'wait' || phase.limit.kind === 'keep' || phase.fed === true || compare(absolute(moved), step) < 0) return [];
+  const kelvin = kelvinThatMoves(plan, phase, toSi(toNumber(moved), unit), toSi(toNumber(start.value), unit));
+  if (kelvin === undefined) return [];
+  const fell = compare(moved, decimal('0')) < 0;
+  return [
+    find(
+      'explained-by',
+      {
+        title: phase.title,
+        way: fell ? 'fall' : 'rise',
+        moved: toText(absolute(moved)),
+        unit: unitLabel(unit),
+        turn: kelvin < 0 ? 'cools' : 'warms',
+        degrees: degreesText(kelvin, unit),
+      },
+      phase.id,
+    ),
+  ];
 }
 
 /** A round that is left before its end was read. */

@@ -80,6 +80,14 @@ export const sayings = {
     ),
   ),
   gap: reason<'seconds' | 'title'>('note', (d) => `The device slept for ${d.seconds} s during ${d.title}; the wall clock went on.`),
+  'explained-by': reason<'title' | 'way' | 'moved' | 'unit' | 'turn' | 'degrees'>(
+    'note',
+    (d) => `${d.title}: a ${d.way} of ${d.moved} ${d.unit} is what a pipe that ${d.turn} by ${d.degrees} makes by itself.`,
+  ),
+  'weather-overdue': reason<'name' | 'due' | 'on'>(
+    'note',
+    (d) => `${d.name}: its calibration was due on ${d.due}; it was read on ${d.on}, and corrects nothing in favour of a pass.`,
+  ),
   'gauge-overdue': reason<'name' | 'due' | 'on'>(
     'invalid',
     (d) => `${d.name}: its calibration was due on ${d.due}; it was read on ${d.on}.`,

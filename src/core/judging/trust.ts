@@ -12,6 +12,19 @@ const dayMs = 86_400_000;
 export function doubtsOfGauge(plan: Plan, days: ReadonlySet<string>): readonly Finding[] {
   if (days.size === 0) return [];
   const said = new Set<string>();
+  return [...weatherOverdue(plan, days), ...ofInstruments(plan, days, said)];
+}
+
+/** Thermometer and barometer out of calibration correct nothing in favour of a pass, and that is said. */
+const weatherOverdue = ({ weather }: Plan, days: ReadonlySet<string>): readonly Finding[] =>
+  [weather?.thermometer, weather?.barometer].flatMap((one) => {
+    if (one === undefined || !one.calibration.needed) return [];
+    const { due } = one.calibration;
+    const on = [...days].find((day) => due < day);
+    return on === undefined ? [] : [find('weather-overdue', { name: one.name, due, on })];
+  });
+
+function ofInstruments(plan: Plan, days: ReadonlySet<string>, said: Set<string>): readonly Finding[] {
   return [...days].flatMap((on) =>
     instrumentsOf(plan).flatMap(({ role, instrument }) => {
       const demand = demandOf(plan, role);

@@ -1,4 +1,4 @@
-import type { AbsolutePa, GaugePa } from '../quantities/pressure';
+import { type AbsolutePa, type GaugePa, referenceTemperatureK } from '../quantities/pressure';
 import { firstProblem, good, inRange, type Result, refuse } from '../quantities/result';
 
 export interface GasWarming {
@@ -60,3 +60,11 @@ export function correctionDoubt({ absolutePa, kelvin, temperatureDoubtK, baromet
   if (problem !== undefined) return refuse(problem);
   return good(Math.SQRT2 * Math.hypot((absolutePa / kelvin) * temperatureDoubtK, barometerDoubtPa));
 }
+
+/**
+ * Kelvins that a closed gas would have to warm to move its gauge so, negative where it would have to cool: ΔT = Δp·T/p_abs (DOMAIN 3.2,
+ * 3.3), at 15 °C.
+ * @param movedPa rise of the gauge, negative for a fall @param absolutePa pressure that it started from, above 0
+ * @example kelvinForGas(-359, 103_425) // −1.0 K
+ */
+export const kelvinForGas = (movedPa: number, absolutePa: number): number => (movedPa * referenceTemperatureK) / absolutePa;

@@ -4,7 +4,7 @@ import { LogBuilder } from '../judging/log-builder.fixture';
 import { mayStart } from '../judging/starts';
 import { heldSoFar } from '../judging/state';
 import type { Decimal } from '../quantities';
-import { demoGauge, planFor } from '../simulation/examples.fixture';
+import { demoGauge, examplePlan, planFor } from '../simulation/examples.fixture';
 import { type GaugeLog, GaugeLogReader, type LogMapping, readTime } from './gauge-log';
 import { endFor, firstWindow, logEvents, logFault, rowsKeptOf } from './log-window';
 
@@ -211,5 +211,42 @@ describe('a hold read from a log', () => {
   test('a file in another unit than the plan’s gauge is refused', () => {
     expect(logFault(course(0), plan, hold)).toBeUndefined();
     expect(logFault({ ...course(0), unit: 'psi' }, plan, hold)).toMatch(/shows mbar, this file is in psi/);
+  });
+});
+
+describe('the weather from the same file', () => {
+  const plan = examplePlan('gas-piping-psi', { answers: { stages: 'first' } });
+  const hold = plan.phases.find((phase) => phase.id === 'hold');
+  if (hold?.kind !== 'hold') throw new Error('no hold');
+  const rows = Array.from({ length: 1000 }, (_, index) => [
+    second(index),
+    '3.20',
+    index % 7 === 0 ? '' : (18 + index / 1000).toFixed(1),
+    '1009,4',
+  ]);
+  const read = log(rows, {
+    unit: 'psi',
+    pipe: { column: 2, unit: 'C' },
+    air: { column: 3, unit: 'hPa' },
+  });
+  test('columns beside the gauge’s are read row by row, with the digits as they were logged', () => {
+    expect(read.pipe).toMatchObject({ scale: 1, unit: 'C' });
+    expect(Number.isNaN(read.pipe?.values[7])).toBe(true);
+    expect(read.air?.values[999]).toBe(1009.4);
+  });
+  test('they stand at both ends of the hold and in between, and the hold is corrected by them', () => {
+    const events = logEvents(read, plan, hold, 1, { start: 0, end: 905 });
+    const weather = events.flatMap(({ body }) => (body.type === 'reading' && body.quantity !== 'pressure' ? [body] : []));
+    const of = (quantity: string, role: string) => weather.filter((one) => one.quantity === quantity && one.role === role);
+    expect(of('temperature', 'start').map(({ value, unit }) => `${value} ${unit}`)).toEqual(['18.0 C']);
+    expect(of('temperature', 'end').map(({ value }) => value)).toEqual(['18.9']);
+    expect(of('barometer', 'start').map(({ value, unit }) => `${value} ${unit}`)).toEqual(['1009.4 hPa']);
+    expect(of('temperature', 'between').length).toBeGreaterThan(10);
+    // The last is the gauge's end: whoever judges has all that belongs to it.
+    expect(events.at(-1)?.body).toMatchObject({ role: 'end', quantity: 'pressure' });
+    const judged = new LogBuilder(plan).tick('prepare').read('zero', 'zero', '0.00', { unit: 'psi' });
+    for (const { at, body } of events) judged.at((at - read.times[0]) / 1000 + 100).write(body);
+    const state = judge(plan, judged.events).phases.find(({ id }) => id === 'hold');
+    expect(state).toMatchObject({ state: 'done', came: { drifts: { warms: { read: true } } } });
   });
 });

@@ -1,4 +1,5 @@
-import { isPressureUnit, type PressureUnit } from '../quantities';
+import { daysFromCivil } from '../exact/calendar';
+import { isPressureUnit, type PressureUnit, type TemperatureUnit } from '../quantities';
 
 /* A logging gauge's own file, row by row: times and figures, with what is wrong with them said and nothing repaired. */
 
@@ -22,6 +23,9 @@ export interface LogMapping {
   readonly lostHour: 'gap' | 'clock';
   /** Start of a file that counts seconds, ms UTC. */
   readonly startAt?: number;
+  /** Columns of the pipe's temperature and of the barometer, where the file has them. */
+  readonly pipe?: { readonly column: number; readonly unit: TemperatureUnit };
+  readonly air?: { readonly column: number; readonly unit: PressureUnit };
 }
 
 /** Something between two rows that do not follow one another at the file's own step. */
@@ -30,6 +34,13 @@ export interface LogBreak {
   /** Row before it, counted from 0, and the time it makes, ms. */
   readonly row: number;
   readonly milliseconds: number;
+}
+
+/** What else a file logs beside the gauge, row by row; no number where a row has none. */
+export interface LogChannel<U extends string = string> {
+  readonly values: Float64Array;
+  readonly scale: number;
+  readonly unit: U;
 }
 
 export interface GaugeLog {
@@ -45,21 +56,14 @@ export interface GaugeLog {
   /** Lines that hold no time or no figure: their count, and the first of them. */
   readonly unread: number;
   readonly firstUnread: readonly number[];
+  readonly pipe?: LogChannel<TemperatureUnit>;
+  readonly air?: LogChannel<PressureUnit>;
 }
 
 export type LogFault =
   | { readonly code: 'no-rows'; readonly message: string }
   | { readonly code: 'mixed-units'; readonly message: string; readonly line: number }
   | { readonly code: 'too-fine'; readonly message: string };
-
-/** Days from 1970-01-01 to a civil date. */
-function daysFromCivil(year: number, month: number, day: number): number {
-  const y = month <= 2 ? year - 1 : year;
-  const era = Math.floor(y / 400);
-  const yearOfEra = y - era * 400;
-  const dayOfYear = Math.floor((153 * (month + (month > 2 ? -3 : 9)) + 2) / 5) + day - 1;
-  return era * 146_097 + yearOfEra * 365 + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100) + dayOfYear - 719_468;
-}
 
 const stamp =
   /^\s*(?:(\d{1,4})[-/.](\d{1,2})[-/.](\d{1,4})[T ,]*)?(\d{1,2}):(\d{2})(?::(\d{2})(?:[.,](\d{1,3}))?)?\s*(am|pm)?\s*(z|[+-]\d{2}:?\d{2})?\s*$/i;
@@ -92,10 +96,36 @@ export function readTime(text: string, order: TimeOrder): { readonly ms: number;
 
 const figure = /^([+-−]?\d*(?:[.,]\d+)?)\s*(\S*)$/;
 
+/** Another column of the file. */
+class Channel {
+  private values = new Float64Array(4096);
+  private scale = 0;
+  constructor(private readonly column: number | undefined) {}
+
+  take(cells: readonly string[], row: number): void {
+    if (this.column === undefined) return;
+    if (row >= this.values.length) {
+      const more = new Float64Array(this.values.length * 2);
+      more.set(this.values);
+      this.values = more;
+    }
+    const match = figure.exec((cells[this.column] ?? '').trim());
+    const digits = match === null || !/\d/.test(match[1]) ? '' : match[1].replace(',', '.').replace('−', '-');
+    this.values[row] = digits === '' ? Number.NaN : Number(digits);
+    if (digits.includes('.')) this.scale = Math.max(this.scale, Math.min(4, digits.length - digits.indexOf('.') - 1));
+  }
+
+  finish<U extends string>(count: number, unit: U): LogChannel<U> {
+    return { values: this.values.slice(0, count), scale: this.scale, unit };
+  }
+}
+
 /** Reads a file row by row; memory grows with the rows, not with their text. */
 export class GaugeLogReader {
   private times = new Float64Array(4096);
   private figures = new Float64Array(4096);
+  private readonly pipe: Channel;
+  private readonly air: Channel;
   private count = 0;
   private scale = 0;
   private zoned = false;
@@ -104,7 +134,10 @@ export class GaugeLogReader {
   private seenUnit: string | undefined;
   private mixed: { readonly line: number; readonly unit: string } | undefined;
 
-  constructor(private readonly mapping: LogMapping) {}
+  constructor(private readonly mapping: LogMapping) {
+    this.pipe = new Channel(mapping.pipe?.column);
+    this.air = new Channel(mapping.air?.column);
+  }
 
   /** @param line of the file, counted from 1 */
   take(cells: readonly string[], line: number): void {
@@ -126,6 +159,8 @@ export class GaugeLogReader {
     if (at.zoneMinutes !== undefined) this.zoned = true;
     this.times[this.count] = at.ms - (at.zoneMinutes ?? 0) * 60_000;
     this.figures[this.count] = Number(digits);
+    this.pipe.take(cells, this.count);
+    this.air.take(cells, this.count);
     this.count += 1;
   }
 
@@ -170,7 +205,18 @@ export class GaugeLogReader {
     const unit = this.seenUnit !== undefined && isPressureUnit(this.seenUnit) ? this.seenUnit : mapping.unit;
     return {
       ok: true,
-      value: { times, values, scale, unit, stepMs, breaks, unread: this.unread, firstUnread: this.firstUnread },
+      value: {
+        times,
+        values,
+        scale,
+        unit,
+        stepMs,
+        breaks,
+        unread: this.unread,
+        firstUnread: this.firstUnread,
+        ...(mapping.pipe === undefined ? {} : { pipe: this.pipe.finish(count, mapping.pipe.unit) }),
+        ...(mapping.air === undefined ? {} : { air: this.air.finish(count, mapping.air.unit) }),
+      },
     };
   }
 

@@ -2,8 +2,8 @@ import { instrumentOf } from '../course/instruments';
 import type { HoldPhase } from '../course/phases';
 import type { Body } from '../judging/events';
 import type { Plan } from '../planning/plan';
-import { type Decimal, toText } from '../quantities';
-import type { GaugeLog } from './gauge-log';
+import { type Decimal, type PressureUnit, type TemperatureUnit, toText } from '../quantities';
+import type { GaugeLog, LogChannel } from './gauge-log';
 
 /** Rows of a log that a hold is read from: its start, and the first at or after its time. */
 export interface LogWindow {
@@ -126,5 +126,49 @@ export function logEvents(
     values.push(furthest(log, start, row, Math.min(row + every - 1, end)));
   }
   close();
-  return [reading('start', start), ...traces, ...(phase.limit.kind === 'wait' ? [] : [reading('end', end)])];
+  // What belongs to an end is there before it is read: nobody is asked for it afterwards.
+  return [
+    reading('start', start),
+    ...traces,
+    ...weatherIn(log, phase, round, { start, end }),
+    ...(phase.limit.kind === 'wait' ? [] : [reading('end', end)]),
+  ];
+}
+
+/** So many temperatures between the ends are kept: enough to say how it went. */
+const mostBetween = 24;
+
+/** The pipe's temperature at both ends and in between, and the barometer at both ends, where the file has them and the hold corrects for them. */
+function weatherIn(
+  log: GaugeLog,
+  phase: HoldPhase,
+  round: number,
+  { start, end }: LogWindow,
+): readonly { readonly at: number; readonly body: Body }[] {
+  if (phase.corrects === undefined) return [];
+  const written = (
+    channel: LogChannel<TemperatureUnit> | LogChannel<PressureUnit> | undefined,
+    quantity: 'temperature' | 'barometer',
+    role: 'start' | 'between' | 'end',
+    rows: readonly number[],
+  ) => {
+    const row = channel === undefined ? undefined : rows.find((one) => Number.isFinite(channel.values[one]));
+    if (channel === undefined || row === undefined) return [];
+    const value = channel.values[row].toFixed(channel.scale);
+    const { unit } = channel;
+    const body: Body = { type: 'reading', phase: phase.id, round, role, quantity, value, unit, typed: value, source: 'logging gauge' };
+    return [{ at: log.times[row], body }];
+  };
+  const near = Array.from({ length: Math.min(50, end - start + 1) }, (_, index) => index);
+  const first = near.map((index) => start + index);
+  const last = near.map((index) => end - index);
+  const every = Math.max(1, Math.floor((end - start) / (mostBetween + 1)));
+  const between = Array.from({ length: mostBetween }, (_, index) => start + (index + 1) * every).filter((row) => row > start && row < end);
+  return [
+    ...written(log.pipe, 'temperature', 'start', first),
+    ...written(log.air, 'barometer', 'start', first),
+    ...between.flatMap((row) => written(log.pipe, 'temperature', 'between', [row])),
+    ...written(log.pipe, 'temperature', 'end', last),
+    ...written(log.air, 'barometer', 'end', last),
+  ];
 }

@@ -1,4 +1,5 @@
 import type { Part } from '../course/phases';
+import { daysFromCivil } from '../exact/calendar';
 import { judge } from '../judging/judge';
 import { unnoticedK, unreadBarometerPa } from '../physics/hold-sight';
 import type { Plan } from '../planning/plan';
@@ -56,23 +57,14 @@ const noon = 43_200_000;
 /** A date on which every instrument of the plan is in calibration: curves are of the plan, not of a day. */
 function dayOf(plan: Plan): number {
   const last = [plan.gauge, ...Object.values(plan.instruments ?? {}), ...Object.values(plan.weather ?? {})].flatMap((one) =>
-    one?.calibration.needed === true ? [days(one.calibration.last)] : [],
+    one?.calibration.needed === true ? [one.calibration.last] : [],
   );
-  return (Math.max(days('2020-01-01'), ...last) + 1) * 86_400_000 + noon;
+  const [year, month, day] = ['2020-01-01', ...last].sort().at(-1)?.split('-').map(Number) ?? [2020, 1, 1];
+  return (daysFromCivil(year, month, day) + 1) * 86_400_000 + noon;
 }
-/** Days since 1970 of a date of the calendar. */
-function days(date: string): number {
-  const [year, month, day] = date.split('-').map(Number);
-  const y = month <= 2 ? year - 1 : year;
-  const era = Math.floor(y / 400);
-  const yearOfEra = y - era * 400;
-  const dayOfYear = Math.floor((153 * (month + (month > 2 ? -3 : 9)) + 2) / 5) + day - 1;
-  return era * 146_097 + yearOfEra * 365 + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100) + dayOfYear - 719_468;
-}
-
 /** One verdict: a leak of so much, in a world drawn by a seed. @param leakM3s in the gas carried, as the part's figures are */
 export function tryLeak(plan: Plan, part: Part, leakM3s: number, seed: number, startAt = dayOf(plan)): string {
-  const { plant } = { plant: plantModel(plan) };
+  const plant = plantModel(plan);
   const phase = plan.phases.find(({ id }) => id === part.phase);
   const seconds = phase?.kind === 'hold' ? phase.seconds : 0;
   const drawn = (place: number) => 2 * randomAt(seed, 9000 + place) - 1;

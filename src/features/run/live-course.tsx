@@ -1,7 +1,7 @@
 'use client';
 
 import { useMemo } from 'react';
-import { unitOfHold } from '@/core/course';
+import { sightWords, unitOfHold } from '@/core/course';
 import { heldSoFar, warmthOf } from '@/core/judging';
 import type { PlantTrack } from '@/core/plants';
 import { unitLabel } from '@/core/quantities';
@@ -37,6 +37,9 @@ export function LiveCourse({
   const held = heldSoFar(state);
   const isList = phase?.kind === 'check' && phase.picture === undefined;
   const narrow = size.width < 600;
+  // What this hold clears, in its two figures.
+  const part = plan.sight.find((one) => one.phase === phase?.id);
+  const sees = part === undefined ? undefined : sightWords(part);
   const unit = unitLabel(phase?.kind === 'hold' ? unitOfHold(plan, phase) : plan.unit);
   return (
     <>
@@ -56,8 +59,11 @@ export function LiveCourse({
           narrow={narrow}
         />
       </div>
-      <p className="min-h-6 px-4 pb-2 text-sm" data-testid="judge-so-far">
+      <p className="min-h-6 px-4 text-sm" data-testid="judge-so-far">
         {estimate === undefined ? (holding ? soFarWords(plan, phase, held?.start, points) : '') : estimateWords(estimate, unit, phase)}
+      </p>
+      <p className="min-h-5 px-4 pb-2 text-sm text-quiet first-letter:uppercase" data-testid="can-see">
+        {sees !== undefined && `${sees.sure}${sees.alone === undefined ? '' : `; ${sees.alone}`}.`}
       </p>
     </>
   );

@@ -41,10 +41,13 @@ export function guessMapping({ header, rows }: Peek, unit: PressureUnit, offsetM
       ({ index }) =>
         index !== clock && index !== date && rows.every((cells) => /^[+-−]?\d+(?:[.,]\d+)?\s*\S*$/.test((cells[index] ?? '').trim())),
     );
-  const named = figures.find(({ name }) => /press|druck|pa\b|bar|psi|h2o|h₂o/i.test(name));
+  const named = figures.find(({ name }) => !/baro|atmos/i.test(name) && /press|druck|pa\b|bar|psi|h2o|h₂o/i.test(name));
   const seconds = clock < 0 ? figures.find(({ name }) => /time|sec|^t\b|\bs\b/i.test(name)) : undefined;
   const value = named ?? figures.find(({ index }) => index !== seconds?.index);
   const dates = rows.map((cells) => (date >= 0 ? `${cells[date]} ${cells[clock]}` : (cells[clock] ?? '')));
+  const other = (test: RegExp) => figures.find(({ name, index }) => index !== value?.index && test.test(name));
+  const pipe = other(/temp|°|\bpipe\b/i);
+  const air = other(/baro|atmos|\bair\b/i);
   return {
     time: clock >= 0 ? clock : (seconds?.index ?? 0),
     ...(date >= 0 ? { date } : {}),
@@ -53,5 +56,7 @@ export function guessMapping({ header, rows }: Peek, unit: PressureUnit, offsetM
     unit: unitIn(header[value?.index ?? 0] ?? '') ?? unit,
     offsetMinutes,
     lostHour: 'gap',
+    ...(pipe === undefined ? {} : { pipe: { column: pipe.index, unit: /f\b|°f/i.test(pipe.name) ? ('F' as const) : ('C' as const) } }),
+    ...(air === undefined ? {} : { air: { column: air.index, unit: unitIn(air.name) ?? ('hPa' as const) } }),
   };
 }

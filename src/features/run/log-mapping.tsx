@@ -1,4 +1,4 @@
-import { type PressureUnit, pressureUnits, unitLabel } from '@/core/quantities';
+import { type PressureUnit, pressureUnits, type TemperatureUnit, temperatureUnits, unitLabel } from '@/core/quantities';
 import { type LogMapping, type TimeOrder, timeOrders } from '@/core/record';
 import { input } from '@/ui/classes';
 import type { Peek } from '@/workers/gauge-log';
@@ -75,6 +75,19 @@ export function Mapping({
         mapping.unit,
         pressureUnits.map((value) => ({ value, label: unitLabel(value) })),
         (value) => change({ unit: value as PressureUnit }),
+      )}
+      {pick('Pipe temperature in', mapping.pipe?.column ?? -1, [{ value: -1, label: 'not in this file' }, ...columns], (value) =>
+        change({ pipe: Number(value) < 0 ? undefined : { column: Number(value), unit: mapping.pipe?.unit ?? 'C' } }),
+      )}
+      {mapping.pipe !== undefined &&
+        pick(
+          'in',
+          mapping.pipe.unit,
+          temperatureUnits.map((value) => ({ value, label: unitLabel(value) })),
+          (value) => change({ pipe: mapping.pipe && { ...mapping.pipe, unit: value as TemperatureUnit } }),
+        )}
+      {pick('Barometer in', mapping.air?.column ?? -1, [{ value: -1, label: 'not in this file' }, ...columns], (value) =>
+        change({ air: Number(value) < 0 ? undefined : { column: Number(value), unit: mapping.air?.unit ?? 'hPa' } }),
       )}
       {pick(
         'Clock of the file',

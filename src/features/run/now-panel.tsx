@@ -1,7 +1,7 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import { fieldsAt, instrumentOf, type Phase } from '@/core/course';
+import { fieldsAt, instrumentOf, type Phase, weatherWords } from '@/core/course';
 import {
   type EventOf,
   guardText,
@@ -12,7 +12,8 @@ import {
   type ReadingRole,
   sentenceOf,
 } from '@/core/judging';
-import { absolute, decimal, subtract, toText, unitLabel } from '@/core/quantities';
+import type { Plan } from '@/core/planning';
+import { absolute, decimal, subtract, toNumber, toSi, toText, unitLabel } from '@/core/quantities';
 import { mayStartNow } from '@/core/running';
 import { SignalLine, useField } from '@/features/field/field';
 import type { OpenRun } from '@/features/field/use-run';
@@ -276,13 +277,15 @@ function Task(props: NowProps & { readonly setDialog: (dialog: string) => void }
 }
 
 /** What a figure would close, and what moved; undefined for one that leaves its phase open. */
-function closingWords(phase: Phase, state: PhaseJudgement | undefined, ask: Ask, value: string): string | undefined {
+function closingWords(plan: Plan, phase: Phase, state: PhaseJudgement | undefined, ask: Ask, value: string): string | undefined {
   const unit = unitLabel(ask.instrument.unit);
   const held = heldSoFar(state);
   if (phase.kind === 'hold' && ask.role === 'end' && held !== undefined) {
     const moved = subtract(decimal(value), decimal(held.start));
     const way = moved.digits === 0n ? 'it stood still' : `${moved.digits < 0n ? 'fallen' : 'risen'} ${toText(absolute(moved))} ${unit}`;
-    return `From ${held.start} to ${value} ${unit}: ${way}. This ends ${phase.title}, for good.`;
+    const own = ask.instrument.unit;
+    const weather = weatherWords(plan, phase, toSi(toNumber(moved), own), toSi(Number(held.start), own));
+    return `From ${held.start} to ${value} ${unit}: ${way}${weather === undefined ? '' : ` (${weather})`}. This ends ${phase.title}, for good.`;
   }
   if (phase.kind !== 'measure' || ask.point === undefined || ask.point.id !== phase.points.at(-1)?.id) return undefined;
   return fieldsAt(phase, ask.point).at(-1)?.quantity === ask.quantity
@@ -314,7 +317,7 @@ function Reading({
         onSave={(value, text) => hands.save(typed, value, text, stamp)}
         onCancel={() => open.write({ type: 'withdrawn', reading: stamp.id, reason: 'Stamp discarded before a figure was typed' })}
         {...(nothing ? { onNothing: () => hands.save(typed, ask.instrument.rangeLow, 'below range', stamp, true) } : {})}
-        confirm={(value) => (phase === undefined ? undefined : closingWords(phase, state, typed, value))}
+        confirm={(value) => (phase === undefined ? undefined : closingWords(plan, phase, state, typed, value))}
         advise={(value) =>
           stamp.role === 'start' && phase?.kind === 'hold'
             ? bandAdvice(plan, phase, value, mayStartNow(plan, open.judgement, phase, decimal(value)))

@@ -8,10 +8,11 @@ import {
   quantityOf,
   thresholdOf,
   unitOfHold,
+  weatherWords,
 } from '@/core/course';
 import { type Estimate, type EventOf, heldSoFar, type Judgement, type PhaseJudgement, type Point, type RunEvent } from '@/core/judging';
 import type { Plan } from '@/core/planning';
-import { decimalsOf, unitLabel } from '@/core/quantities';
+import { decimalsOf, toSi, unitLabel } from '@/core/quantities';
 import { type Ask, openPhases, present } from '@/core/running';
 
 export { type Ask, readingsOf as phaseReadings } from '@/core/running';
@@ -188,7 +189,11 @@ export function soFarWords(plan: Plan, phase: Phase | undefined, start: string |
   const fall = inPlanUnit(plan, Number(start), phase) - last.value;
   const { unit: shown, readability } = instrumentOf(plan, phase.instrument);
   const size = Math.abs(fall).toFixed(shown === asked ? decimalsOf(readability) : 2);
-  const moved = Number(size) === 0 ? 'It has not moved' : `${fall > 0 ? 'Fallen' : 'Risen'} ${size} ${unit}`;
+  const weather = weatherWords(plan, phase, toSi(-fall, asked), toSi(Number(start), shown));
+  const moved =
+    Number(size) === 0
+      ? 'It has not moved'
+      : `${fall > 0 ? 'Fallen' : 'Risen'} ${size} ${unit}${weather === undefined ? '' : ` (${weather})`}`;
   const threshold = `${perceptible} ${unit}`;
   if (phase.limit.kind === 'no-rise')
     return fall > 0 && Number(size) > 0
