@@ -1,5 +1,5 @@
 import { parseArgs } from 'node:util';
-import { judge } from '@/core/judging';
+import { judge, sightAsHeld } from '@/core/judging';
 import { planHash } from '@/core/planning';
 import { procedures } from '@/core/procedures';
 import { recordSchema, verdictOver } from '@/core/record';
@@ -68,13 +68,26 @@ async function judgeFile(args: readonly string[]): Promise<number> {
   const read = readRecord(data.toString('utf8'));
   if (!read.ok) return fail(`${positionals[0]}: ${read.problem.message}`);
   const tests = read.value.tests.map((one) => {
-    const attempts = one.attempts.map(({ run, number, plan, events }) => ({
-      run,
-      number,
-      // A plan whose hash is not its own was changed after it was made; it is judged all the same, by what it says now.
-      planIntact: planHash(plan) === plan.hash,
-      ...judge(plan, events),
-    }));
+    const attempts = one.attempts.map(({ run, number, plan, events }) => {
+      const judgement = judge(plan, events);
+      return {
+        run,
+        number,
+        // A plan whose hash is not its own was changed after it was made; it is judged all the same, by what it says now.
+        planIntact: planHash(plan) === plan.hash,
+        ...judgement,
+        // What it could see as it was held, in both figures.
+        sight: sightAsHeld(plan, judgement).map(({ what, phase, alone, sure, unit, assumes, outside }) => ({
+          what,
+          phase,
+          alone,
+          sure,
+          unit,
+          assumes,
+          outside,
+        })),
+      };
+    });
     const last = attempts[attempts.length - 1];
     return { verdict: last.verdict, codes: last.reasons.map(({ code }) => code), attempts };
   });

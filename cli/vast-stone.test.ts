@@ -52,6 +52,13 @@ describe('simulate and judge', () => {
     const { code, out } = await run('judge', path);
     expect(code).toBe(0);
     expect(JSON.parse(out)).toMatchObject({ verdict, tests: [{ verdict, codes: expect.arrayContaining(['simulated']) }] });
+    const [{ sight }] = JSON.parse(out).tests[0].attempts;
+    expect(sight[0]).toMatchObject({
+      what: 'the pipework',
+      unit: 'L/h',
+      assumes: expect.arrayContaining(['the pipe drifts no more than 0.1 K']),
+    });
+    expect(Number(sight[0].sure)).toBeGreaterThan(Number(sight[0].alone));
   });
 
   test('the same seed writes the same file', async () => {

@@ -52,7 +52,8 @@ test('by the keyboard alone', async ({ app, browser }) => {
   await page.keyboard.press('Tab');
   await page.keyboard.press('Control+A');
   await page.keyboard.type('0.05 psi');
-  await expect(figure(page)).toHaveText('24.5');
+  // 120 L, a step of 0.05 psi twice, half a kelvin, and from an hour on the barometer.
+  await expect(figure(page)).toHaveText('73');
   await page.keyboard.press('Escape');
   await page.keyboard.press('r');
   await expect(page.getByLabel('Gas volume', { exact: true })).toHaveValue('60');

@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { max, ticks } from 'd3-array';
 import PDFDocument from 'pdfkit';
 import QRCode from 'qrcode';
-import { type HoldPhase, inPlanUnit, instrumentOf, instrumentsOf, type MeasurePhase, sightSentences } from '@/core/course';
+import { type HoldPhase, inPlanUnit, instrumentOf, instrumentsOf, type MeasurePhase, sightSentences, weatherOf } from '@/core/course';
 import { canonical } from '@/core/exact';
 import {
   boundaryStates,
@@ -22,7 +22,7 @@ import { roomOfHold, roomOfMeasure, timeText } from '@/core/limits';
 import type { Plan } from '@/core/planning';
 import { unitLabel } from '@/core/quantities';
 import { type Attempt, attemptsOf, fingerprint, inSentence, type RecordedTest, type TestRecord, verdictWords } from '@/core/record';
-import { noGauge, rigWords } from '@/core/sizing';
+import { type AnyInstrument, noGauge, rigWords } from '@/core/sizing';
 
 /** Builds the certificate's pages from the record alone, so that the same record always gives the same bytes. */
 
@@ -233,7 +233,11 @@ function attemptSection(pages: Pages, attempt: Attempt, count: number): void {
     );
   }
   trace(pages, attempt, judgement);
-  for (const { role, instrument } of instrumentsOf(plan)) {
+  const named: readonly { readonly label: string; readonly instrument: AnyInstrument }[] = [
+    ...instrumentsOf(plan).map(({ role, instrument }) => ({ label: role === undefined ? 'Gauge' : 'Instrument', instrument })),
+    ...weatherOf(plan),
+  ];
+  for (const { label, instrument } of named) {
     if (instrument.id === noGauge.id) continue;
     const unit = unitLabel(instrument.unit);
     const calibrated = instrument.calibration.needed
@@ -242,7 +246,7 @@ function attemptSection(pages: Pages, attempt: Attempt, count: number): void {
     const rig = instrument.rigCheck === undefined ? '' : `; its rig ${rigWords(instrument.rigCheck)}`;
     sentence(
       pages,
-      `${role === undefined ? 'Gauge' : 'Instrument'}: ${instrument.name}${instrument.simulated ? ' (simulated)' : ''}, serial ${instrument.serial}, shows steps of ${instrument.readability} ${unit}, range ${instrument.rangeLow} to ${instrument.rangeHigh} ${unit}; ${calibrated}${rig}.`,
+      `${label}: ${instrument.name}${instrument.simulated ? ' (simulated)' : ''}, serial ${instrument.serial}, shows steps of ${instrument.readability} ${unit}, range ${instrument.rangeLow} to ${instrument.rangeHigh} ${unit}; ${calibrated}${rig}.`,
       quiet,
       8.5,
     );

@@ -1,5 +1,5 @@
 import { type InstrumentUnit, quantityOf, type ReadQuantity } from '../quantities';
-import type { Demand, Instrument } from '../sizing/gauge';
+import type { AnyInstrument, Demand, Instrument } from '../sizing/gauge';
 import type { HoldPhase, ZeroPhase } from './phases';
 
 export { quantityOf } from '../quantities';
@@ -18,6 +18,14 @@ export const demandOf = (plan: Plan, role?: string): Demand | undefined =>
 export const instrumentsOf = (plan: Plan): readonly { readonly role?: string; readonly instrument: Instrument }[] => [
   { instrument: plan.gauge },
   ...Object.entries(plan.instruments ?? {}).map(([role, instrument]) => ({ role, instrument })),
+];
+
+/** What reads the weather, where the plan names it. */
+export const weatherOf = ({
+  weather,
+}: Pick<Plan, 'weather'>): readonly { readonly label: string; readonly instrument: AnyInstrument }[] => [
+  ...(weather?.thermometer === undefined ? [] : [{ label: 'Thermometer', instrument: weather.thermometer }]),
+  ...(weather?.barometer === undefined ? [] : [{ label: 'Barometer', instrument: weather.barometer }]),
 ];
 
 /** Unit of a hold's band and limits. */

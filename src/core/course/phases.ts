@@ -241,6 +241,8 @@ const lengthenedBy = union(shape({ figure: name }), shape({ answer: name }));
 /** A part of what is tested, and the phase whose pass clears it: what `sight.ts` works out its two figures from. */
 export const partGiven = {
   phase: name,
+  /** Holds that clear it in that one's stead: a repeat, or what is left once the rest is isolated. */
+  orBy: may(list(name, 10)),
   /** In words that follow “in”: `the pipework`. */
   what: name,
   contents: contentsShape,

@@ -19,9 +19,12 @@ export function sightAsHeld(plan: Plan, judgement: Judgement): readonly Part[] {
     const state = judgement.phases.find((phase) => phase.id === id);
     return state?.state === 'done' ? state.came : undefined;
   };
-  return plan.sight.map((part) => {
+  return plan.sight.map((planned) => {
+    // The last that was held is what clears it.
+    const by = [planned.phase, ...(planned.orBy ?? [])].findLast((id) => came(id)?.of === 'hold') ?? planned.phase;
+    const part = { ...planned, phase: by };
     const found = sightOf(plan, part, asHeld(plan, part, came));
-    if (found === undefined) return part;
+    if (found === undefined) return planned;
     const { sight: _, ...seen } = found;
     return seen;
   });

@@ -1,4 +1,4 @@
-import { instrumentsOf, unitOfHold } from '../course/instruments';
+import { instrumentsOf, unitOfHold, weatherOf } from '../course/instruments';
 import type { Phase } from '../course/phases';
 import { sightSentences } from '../course/sight';
 import { expectedCourse } from '../judging/course';
@@ -79,6 +79,13 @@ export function planText(procedure: Procedure, { plan, volume, gaugeFindings, ad
       instrumentsOf(plan).map(
         ({ role, instrument }) =>
           `${role === undefined ? 'Gauge' : (procedure.roles.find((one) => one.role === role)?.label ?? role)}: ${instrument.name}${instrument.simulated ? ' (SIMULATED)' : ''}, ${instrument.rangeLow} to ${instrument.rangeHigh} ${unitLabel(instrument.unit)} in steps of ${instrument.readability}`,
+      ),
+    ),
+    ...section(
+      'Weather, read at both ends',
+      weatherOf(plan).map(
+        ({ label, instrument }) =>
+          `${label}: ${instrument.name}${instrument.simulated ? ' (SIMULATED)' : ''}, in steps of ${instrument.readability} ${unitLabel(instrument.unit)}`,
       ),
     ),
     ...section(

@@ -21,7 +21,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'domestic-gas-millibar',
     case: 'domestic, pipework',
-    plan: '0d177ec890f691e258570e843ccb2be64d7664fffe2c5575b56311dbf8daec13',
+    plan: '631be80fa8503f8e9d1db78a4a72f5e28f872788f6b5456061acbc025439a59a',
     part: 'the pipework',
     alone: '0.0976',
     sure: '0.437',
@@ -35,7 +35,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'domestic-gas-millibar',
     case: 'domestic, appliances with a permitted drop',
-    plan: '0d177ec890f691e258570e843ccb2be64d7664fffe2c5575b56311dbf8daec13',
+    plan: '631be80fa8503f8e9d1db78a4a72f5e28f872788f6b5456061acbc025439a59a',
     part: 'the appliances, where a drop is permitted',
     alone: '1.75',
     sure: '2.18',
@@ -343,7 +343,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'pool-lines-pressure',
     case: 'pool line',
-    plan: 'fa16c993e174d0bdc9c271746687b24d898bcc5049e9e7840a5b80f545638522',
+    plan: '1f7f595ea1a2df6ab7bafda2c587977857aa42a0608a7370558420502e87ce9d',
     part: 'the line',
     alone: '0.00855',
     sure: '0.0176',

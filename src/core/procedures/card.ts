@@ -85,8 +85,9 @@ export type ConclusionIn<P> = Omit<Conclusion, 'when' | 'reason' | 'about'> & {
 };
 
 /** A part of what is tested, its phases the card's. */
-export type PartIn<P> = Omit<PartGiven, 'phase' | 'letBys' | 'supply' | 'airBy'> & {
+export type PartIn<P> = Omit<PartGiven, 'phase' | 'orBy' | 'letBys' | 'supply' | 'airBy'> & {
   readonly phase: Id<P>;
+  readonly orBy?: readonly Id<P>[];
   readonly letBys?: readonly Id<P>[];
   readonly supply?: { readonly value: string; readonly phase: Id<P> };
   readonly airBy?: Id<P>;

@@ -82,8 +82,10 @@ function rowsOf(plan: Plan, event: RunEvent, utc: (ms: number) => string, withdr
   }));
 }
 
-/** Serial of the instrument that a phase reads a quantity on; none for a thermometer or barometer, which the plan does not name. */
+/** Serial of the instrument that a phase reads a quantity on; none for a thermometer or barometer that the plan does not name. */
 export function serialOf(plan: Plan, { phase: id, quantity }: { readonly phase: string; readonly quantity: ReadQuantity }): string {
+  if (quantity === 'temperature') return plan.weather?.thermometer?.serial ?? '';
+  if (quantity === 'barometer') return plan.weather?.barometer?.serial ?? '';
   const phase = plan.phases.find((one) => one.id === id);
   const role =
     phase?.kind === 'measure'

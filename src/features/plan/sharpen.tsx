@@ -40,8 +40,14 @@ export function Sharpen({
                 <span className="figures whitespace-nowrap">
                   {sure} {unitLabel(unit)}
                 </span>
-                <button type="button" className={`${quietButton} !min-h-10`} disabled={wanting === true} onClick={() => take(change)}>
-                  Take it<span className="sr-only">: {label}</span>
+                <button
+                  type="button"
+                  aria-label={`Take it: ${label}`}
+                  className={`${quietButton} !min-h-10`}
+                  disabled={wanting === true}
+                  onClick={() => take(change)}
+                >
+                  Take it
                 </button>
               </li>
             ))}
@@ -50,7 +56,7 @@ export function Sharpen({
       )}
       <Concern input={input} plan={plan} part={part} take={take} />
       <details>
-        <summary className="text-sm underline">How likely a leak passes, by its size</summary>
+        <summary className="py-1 text-sm underline">How likely a leak passes, by its size</summary>
         <div className="mt-2">
           <DetectionCurve plan={plan} others={ways.map(({ label, plan: other }) => ({ label, plan: other }))} />
         </div>

@@ -38,7 +38,7 @@ export function LiveCourse({
   const isList = phase?.kind === 'check' && phase.picture === undefined;
   const narrow = size.width < 600;
   // What this hold clears, in its two figures.
-  const part = plan.sight.find((one) => one.phase === phase?.id);
+  const part = plan.sight.find((one) => phase !== undefined && (one.phase === phase.id || one.orBy?.includes(phase.id)));
   const sees = part === undefined ? undefined : sightWords(part);
   const unit = unitLabel(phase?.kind === 'hold' ? unitOfHold(plan, phase) : plan.unit);
   return (

@@ -51,14 +51,16 @@ describe('what the judge thinks so far, in words', () => {
   const points = (...values: number[]) => values.map((value, index) => ({ seconds: index * 10, value }));
 
   test('a let-by: how far it rose, and what would count; a fall is only noted', () => {
-    expect(soFarWords(plan, letBy, '8.50', points(8.5, 8.62))).toBe('Risen 0.12 mbar so far; a rise of 0.25 mbar would count.');
+    expect(soFarWords(plan, letBy, '8.50', points(8.5, 8.62))).toBe(
+      'Risen 0.12 mbar so far; a rise of 0.25 mbar would count. A pipe that warms by 0.034 °C does as much.',
+    );
     expect(soFarWords(plan, letBy, '8.50', points(8.5, 8.3))).toMatch(/^Fallen 0\.20 mbar so far: noted/);
     expect(soFarWords(plan, letBy, '8.50', points(8.5, 8.5))).toMatch(/^It has not moved so far/);
   });
 
   test('a hold: the fall against what can be perceived; nothing before there are two readings', () => {
     expect(soFarWords(plan, hold, '20.50', points(20.5, 20.4))).toBe(
-      'Fallen 0.10 mbar so far; a movement of 0.25 mbar would be perceptible.',
+      'Fallen 0.10 mbar so far; a movement of 0.25 mbar would be perceptible. A pipe that cools by 0.028 °C does as much.',
     );
     expect(soFarWords(plan, hold, '20.50', points(20.5))).toBeUndefined();
     expect(soFarWords(plan, undefined, '20.50', points(20.5, 20.4))).toBeUndefined();
@@ -163,7 +165,9 @@ describe('words', () => {
       { seconds: 0, value: 8.5 },
       { seconds: 9, value: 8.62 },
     ];
-    expect(soFarWords(pascal, letBy, '850', points)).toBe('Risen 0.12 mbar so far; a rise of 0.25 mbar would count.');
+    expect(soFarWords(pascal, letBy, '850', points)).toBe(
+      'Risen 0.12 mbar so far; a rise of 0.25 mbar would count. A pipe that warms by 0.034 °C does as much.',
+    );
   });
   test.each([
     [95_000, '1:35'],

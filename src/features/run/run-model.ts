@@ -189,17 +189,15 @@ export function soFarWords(plan: Plan, phase: Phase | undefined, start: string |
   const fall = inPlanUnit(plan, Number(start), phase) - last.value;
   const { unit: shown, readability } = instrumentOf(plan, phase.instrument);
   const size = Math.abs(fall).toFixed(shown === asked ? decimalsOf(readability) : 2);
-  const weather = weatherWords(plan, phase, toSi(-fall, asked), toSi(Number(start), shown));
-  const moved =
-    Number(size) === 0
-      ? 'It has not moved'
-      : `${fall > 0 ? 'Fallen' : 'Risen'} ${size} ${unit}${weather === undefined ? '' : ` (${weather})`}`;
+  const weather = Number(size) === 0 ? undefined : weatherWords(plan, phase, toSi(-fall, asked), toSi(Number(start), shown));
+  const explained = weather === undefined ? '' : ` ${weather.charAt(0).toUpperCase()}${weather.slice(1)}.`;
+  const moved = Number(size) === 0 ? 'It has not moved' : `${fall > 0 ? 'Fallen' : 'Risen'} ${size} ${unit}`;
   const threshold = `${perceptible} ${unit}`;
   if (phase.limit.kind === 'no-rise')
     return fall > 0 && Number(size) > 0
-      ? `${moved} so far: noted, and the test goes on. A rise of ${threshold} would count.`
-      : `${moved} so far; a rise of ${threshold} would count.`;
-  return `${moved} so far; a movement of ${threshold} would be perceptible.`;
+      ? `${moved} so far: noted, and the test goes on. A rise of ${threshold} would count.${explained}`
+      : `${moved} so far; a rise of ${threshold} would count.${explained}`;
+  return `${moved} so far; a movement of ${threshold} would be perceptible.${explained}`;
 }
 
 /** Where a start figure lies, with the action, in the words of the gauge that is looked at. */

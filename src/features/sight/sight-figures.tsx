@@ -80,7 +80,7 @@ function PartFigures({
       {!alike && words.outside !== '' && <p className="text-sm text-quiet">{words.outside}</p>}
       {alike && <p className="text-sm text-quiet">Taking the same for granted.</p>}
       <details className="mt-1">
-        <summary className="text-sm text-quiet underline">The sum</summary>
+        <summary className="py-1 text-sm text-quiet underline">The sum</summary>
         {working.map((line) => (
           <p key={line} className="figures text-xs leading-relaxed text-quiet">
             {line}

@@ -126,7 +126,7 @@ export function VerdictScreen({
           <h2 className={subheading}>What it could see</h2>
           <SightFigures parts={sightAsHeld(plan, judgement)} says={plan.sightSays} />
           <details>
-            <summary className="text-sm text-quiet">Where the limit comes from</summary>
+            <summary className="py-1 text-sm text-quiet underline">Where the limit comes from</summary>
             {plan.derivation.map((line) => (
               <p key={line} className="text-sm">
                 {line}

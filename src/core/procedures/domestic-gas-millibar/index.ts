@@ -357,6 +357,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       sees: [
         {
           phase: 'hold',
+          orBy: ['hold-pipework'],
           what: drop === undefined ? 'the installation' : 'the pipework',
           contents: gasIn(volume.totalL),
           unit: 'L/h',

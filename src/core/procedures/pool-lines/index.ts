@@ -220,15 +220,17 @@ function course({ answers, figure, gauge }: Input): Result<Course> {
       highest: String(high),
       limit: figure('coarsest'),
       judgedBy: 'hold',
-      // Three holds may each pass it, and all see the same.
-      sees: (['hold'] as const).map((phase) => ({
-        phase,
-        what: 'the line',
-        contents: waterIn(litres, 'PVC'),
-        unit: 'L/h' as const,
-        alsoAssumes: ['the plugs hold'],
-        longer: { figure: 'hold-seconds' },
-      })),
+      sees: [
+        {
+          phase: 'hold',
+          orBy: ['hold-2', 'hold-3'],
+          what: 'the line',
+          contents: waterIn(litres, 'PVC'),
+          unit: 'L/h',
+          alsoAssumes: ['the plugs hold'],
+          longer: { figure: 'hold-seconds' },
+        },
+      ],
       boundaries: [
         ...closed.map(({ name }, index) => ({
           id: `plug-${index + 1}`,
