@@ -182,7 +182,7 @@ describe('properties', () => {
 
 test('what may move unnoticed is more than the limit: said in the figures', () => {
   expect(bluntedBy(seen(millibar(), part(gasIn(20))))).toBe(
-    'What may move unnoticed (temperature 0.359 and let-by 0.500 mbar) is more than the limit itself, 0.250: a leak of up to 0.663 L/h may pass. Sharpen the test before anything is connected.',
+    'In it, what may move unnoticed (temperature 0.359 and let-by 0.500 mbar) is more than the limit itself, 0.250: a leak of up to 0.663 L/h may pass. Sharpen the test before anything is connected.',
   );
   expect(bluntedBy(seen(psi(), part(gasIn(60))))).toBeUndefined();
   expect(oneStep({ ...gauge, unit: 'psi', readability: '0.1' }, 'psi')).toBe('0.1');

@@ -127,13 +127,13 @@ function ofPoints(plan: Sighted, { contents }: PartGiven, phase: MeasurePhase, h
  * What may move unnoticed beside the gauge's own step, where that is more than the movement that the limit calls a leak: then the test
  * says less than its limit does, and somebody should sharpen it before anything is connected. Undefined where it is not.
  */
-export function bluntedBy({ terms, sure, alone, unit }: Part): string | undefined {
-  const limit = terms.find(({ what }) => what === 'limit');
-  const others = terms.filter(({ what }) => what !== 'limit' && what !== 'step' && what !== 'vessel');
+export function bluntedBy({ what, terms, sure, alone, unit }: Part): string | undefined {
+  const limit = terms.find((one) => one.what === 'limit');
+  const others = terms.filter((one) => one.what !== 'limit' && one.what !== 'step' && one.what !== 'vessel');
   if (limit === undefined || others.reduce((sum, { amount }) => sum + Number(amount), 0) <= Number(limit.amount)) return undefined;
-  const named = joined(others.map(({ what, amount }) => `${termWords[what]} ${amount}`));
+  const named = joined(others.map((one) => `${termWords[one.what]} ${one.amount}`));
   const passes = sure === undefined ? 'no leak is sure to be caught' : `a leak of up to ${sure} ${unitLabel(unit)} may pass`;
-  return `What may move unnoticed (${named} ${unitLabel(limit.unit)}) is more than the limit itself, ${limit.amount}: ${alone === undefined && sure === undefined ? 'such a fall may pass' : passes}. Sharpen the test before anything is connected.`;
+  return `In ${what}, what may move unnoticed (${named} ${unitLabel(limit.unit)}) is more than the limit itself, ${limit.amount}: ${alone === undefined && sure === undefined ? 'such a fall may pass' : passes}. Sharpen the test before anything is connected.`;
 }
 
 export interface SightWords {
