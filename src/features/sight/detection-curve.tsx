@@ -108,8 +108,8 @@ function InWords({ found, label }: { readonly found: Detection; readonly label?:
       {surelyCaught === undefined ? 'No size tried is caught 95 times in 100. ' : `Caught 95 times in 100 from ${rate(surelyCaught)}. `}
       Of sound systems {share(sound.failed)} would be failed{sound.open > 0 && `, and ${share(sound.open)} come to nothing`}.{' '}
       <span className="text-quiet">
-        Simulated: {sizes[0]?.runs ?? sound.runs} tests of each size, typed by hand, with drift, let-by and air anywhere within what “sure”
-        takes for granted.
+        Simulated: {sizes[0]?.runs ?? sound.runs} tests of each size, typed by hand; one steady drift all through each, let-by and air
+        anywhere within what “sure” takes for granted.
       </span>
     </p>
   );

@@ -19,8 +19,8 @@ export function ProvedRuns({ procedureId }: { readonly procedureId: string }) {
         ))}
       </ul>
       <p className="mt-1 text-quiet">
-        By the procedure’s own figures, on plants and by hands that share nothing with this program’s own; pipe and air drift anywhere
-        within what “sure” takes for granted.
+        By the procedure’s own figures, on plants and by hands that share nothing with this program’s own; in every hold pipe and air drift
+        anew, anywhere within what “sure” takes for granted.
       </p>
     </div>
   );
