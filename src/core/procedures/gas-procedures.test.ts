@@ -9,6 +9,30 @@ import { holdOf, itemsOf, phaseIds } from '../simulation/of-plan.fixture';
 const minutes = (id: string, change: Parameters<typeof exampleFor>[1], phase = 'hold') => holdOf(id, change, phase).seconds / 60;
 const volume = (litres: number) => ({ pipes: '', statedVolume: `${litres.toFixed(2)} L` });
 
+describe('domestic gas whose supply end is parted and capped (DOMAIN 5.1)', () => {
+  const plan = examplePlan('domestic-gas-millibar', { answers: { 'supply-end': 'parted' } });
+  test.each([
+    ['sound', 'pass'],
+    // There is no valve that could let by.
+    ['let-by', 'pass'],
+    ['small-leak', 'pass with permitted drop'],
+    ['pipework-leak', 'fail'],
+  ])('%s: %s', (fault, verdict) => {
+    expect(judge(plan, exampleEvents(plan, fault)).verdict).toBe(verdict);
+  });
+  test('no valve is watched, and the meter’s inlet is joined and soaped before gas is used again', () => {
+    expect(plan.phases.filter(({ id }) => id.startsWith('let-by'))).toEqual([]);
+    const items = (id: string) => itemsOf('domestic-gas-millibar', id, { answers: { 'supply-end': 'parted' } });
+    expect(items('prepare')).toContain('parted');
+    expect(items('restore')).toEqual(expect.arrayContaining(['joined', 'joined-fluid']));
+    expect(itemsOf('domestic-gas-millibar', 'restore')).not.toContain('joined');
+  });
+  test('a cap that nobody answered for leaves the boundary open', () => {
+    const events = exampleEvents(plan, 'sound').filter((event) => !(event.type === 'check' && event.item === 'parted'));
+    expect(judge(plan, events).verdict).not.toBe('pass');
+  });
+});
+
 describe('meter set turn-on (DOMAIN 5.2)', () => {
   const id = 'meter-turn-on-inches';
   test('lock-up never to 14 in w.c. and no creep; seepage from 5.5, 3 min; manometer 10 min; dial 10 min', () => {

@@ -6,6 +6,7 @@ import { type Change, holdFor, type Plan, type PlanInput, waysToSharpen } from '
 import { parseQuantity, toNumber, toSi, unitLabel } from '@/core/quantities';
 import type { AnyInstrument } from '@/core/sizing';
 import { DetectionCurve } from '@/features/sight/detection-curve';
+import { usePart } from '@/features/sight/part-choice';
 import { input as inputClass, quietButton } from '@/ui/classes';
 
 /** What would sharpen the test, each with the figure that it reaches and a press to take it; and the hold that a leak of concern asks for. */
@@ -22,11 +23,22 @@ export function Sharpen({
 }) {
   // Every way is a plan of its own: they may lag behind the sheet.
   const later = useDeferredValue(useMemo(() => ({ input, plan }), [input, plan]));
-  const ways = useMemo(() => waysToSharpen(later.input, later.plan, van), [later, van]);
-  const part = plan.sight[0];
+  const { part, choice } = usePart(plan);
+  const what = part?.what;
+  const ways = useMemo(
+    () =>
+      waysToSharpen(
+        later.input,
+        later.plan,
+        van,
+        later.plan.sight.find((one) => one.what === what),
+      ),
+    [later, van, what],
+  );
   if (part === undefined) return null;
   return (
     <div className="space-y-2">
+      {choice}
       {ways.length > 0 && (
         <>
           <h3 className="text-sm text-quiet">What would sharpen it</h3>
@@ -58,7 +70,7 @@ export function Sharpen({
       <details>
         <summary className="py-1 text-sm underline">How likely a leak passes, by its size</summary>
         <div className="mt-2">
-          <DetectionCurve plan={plan} others={ways.map(({ label, plan: other }) => ({ label, plan: other }))} />
+          <DetectionCurve plan={plan} part={part} others={ways.map(({ label, plan: other }) => ({ label, plan: other }))} />
         </div>
       </details>
     </div>

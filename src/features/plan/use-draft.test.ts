@@ -30,6 +30,9 @@ test('with no test before: what is known of the system, as far as the procedure 
     statedVolume: '12 L',
     gaugeId: '',
     instrumentIds: {},
+    thermometerId: '',
+    barometerId: '',
+    stricter: [],
     variantId: '',
   });
 });

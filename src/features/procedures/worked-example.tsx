@@ -6,6 +6,7 @@ import { exampleInput, type HouseRule, type PlanResult, planTest, waysToSharpen 
 import { isAsked, procedureById } from '@/core/procedures';
 import { unitLabel } from '@/core/quantities';
 import { DetectionCurve } from '@/features/sight/detection-curve';
+import { usePart } from '@/features/sight/part-choice';
 import { ProvedRuns } from '@/features/sight/proved-runs';
 import { SightFigures } from '@/features/sight/sight-figures';
 import { input, quietButton, subheading } from '@/ui/classes';
@@ -13,6 +14,8 @@ import { Field } from '@/ui/field';
 import { Notice } from '@/ui/notice';
 import { Question } from '@/ui/question';
 import { CourseDrawing } from './course-drawing';
+
+const nothingSeen = { sight: [] };
 
 /** The procedure worked out for an example that can be changed: its course, its limit, and what it then can see. */
 export function WorkedExample({
@@ -48,9 +51,10 @@ export function WorkedExample({
   );
   const result = useMemo<PlanResult | undefined>(() => (whole === undefined ? undefined : planTest(whole)), [whole]);
   const shown = changed !== undefined && result?.ok === true ? workedOf(result.value) : initial;
+  const { part, choice } = usePart(result?.ok === true ? result.value.plan : nothingSeen);
   const others = useMemo(
-    () => (whole === undefined || result?.ok !== true ? [] : waysToSharpen(whole, result.value.plan, [])),
-    [whole, result],
+    () => (whole === undefined || result?.ok !== true ? [] : waysToSharpen(whole, result.value.plan, [], part)),
+    [whole, result, part],
   );
   const problems = result?.ok === false ? result.problems : [];
   const of = (field: string) => problems.find((problem) => problem.field === field);
@@ -131,10 +135,12 @@ export function WorkedExample({
               <h3 className="mt-3 font-medium">What it can see</h3>
               <SightFigures parts={shown.sight} says={shown.sightSays} />
               {result?.ok === true && (
-                <div className="mt-3">
+                <div className="mt-3 space-y-2">
+                  {choice}
                   <DetectionCurve
                     key={result.value.plan.hash}
                     plan={result.value.plan}
+                    part={part}
                     label={changed === undefined ? 'The worked example' : 'As you changed it'}
                     others={others.map(({ label, plan }) => ({ label, plan }))}
                   />

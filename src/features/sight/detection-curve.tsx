@@ -19,15 +19,17 @@ export interface Other {
 /** The chance that a plan passes a leak, by its size, worked out when asked; and another plan's over it. */
 export function DetectionCurve({
   plan,
+  part = plan.sight[0],
   label = 'This plan',
   others = [],
 }: {
   readonly plan: Plan;
+  /** The part of the plan whose leak it is, one of its own. */
+  readonly part?: Part | undefined;
   readonly label?: string;
   readonly others?: readonly Other[];
 }) {
   const [chosen, setChosen] = useState('');
-  const part = plan.sight[0];
   const other = others.find((one) => one.label === chosen);
   const own = useDetection(plan, part);
   const beside = useDetection(other?.plan, other === undefined ? undefined : (partLike(other.plan, part) ?? other.plan.sight[0]));

@@ -3,7 +3,7 @@ import { compare, decimal, exactSi, type PressureUnit, parseQuantity } from '../
 import { good, type Problem, type Result } from '../../quantities/result';
 import { gasIn } from '../../sizing/gas-hold';
 import { type Gauge, gaugeClass } from '../../sizing/gauge';
-import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn, type WhenIn } from '../card';
+import { type Asked, type ConclusionIn, cardOf, type Figures, type IdsOf, type PhaseIn, type WhenIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
@@ -95,7 +95,7 @@ const ofTheValve: ReadonlySet<string> = new Set<keyof Names>([
   'let-by-report',
 ]);
 const partedItems: readonly CheckItem[] = [
-  edge('parted', 'Bonded across first; valve parted from the meter, the meter’s inlet capped, fluid on the cap shows no bubbles'),
+  edge('parted', 'Bonded across first; valve parted from the meter and its outlet plugged; the meter’s inlet capped'),
 ];
 
 const steady: WhenIn<Names> = [[on('let-by', 'steady', 'fall')], [on('let-by-again', 'steady', 'fall')]];
@@ -113,6 +113,12 @@ function thresholdFor(gauge: Gauge, figure: Input['figure']): string {
 }
 
 const plug = { answer: 'supply-end', value: 'parted', label: 'Part the meter from the valve and cap it, so that nothing is let by' };
+
+const ofValve: readonly ConclusionIn<Names>[] = [
+  { when: after('let-by-seat', 'bubbles'), verdict: 'fail', reason: 'let-by-confirmed' },
+  { when: after('let-by-again', 'rise'), verdict: 'fail', reason: 'let-by-repeated' },
+  { when: after('let-by-pipework', 'rise'), verdict: 'inconclusive', reason: 'valve-passes', about: 'let-by-pipework' },
+];
 
 const rigCheck = (id: 'rig' | 'rig-pipework', after: 'hold' | 'hold-pipework') =>
   soapTheRig(
@@ -182,7 +188,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       id: 'prepare',
       title: 'Get ready',
       say: 'Go through the list before anything is connected.',
-      cautions: ['licence', 'ignition'],
+      cautions: parted ? ['licence', 'ignition', 'bond'] : ['licence', 'ignition'],
       items: [
         ...(isPipeworkOnly(answers) ? [...prepareItems.filter((item) => item.id !== 'valves-open'), ...pipeworkOnlyItems] : prepareItems),
         ...(parted ? partedItems : []),
@@ -267,13 +273,16 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
     ),
     settle(
       'settle-pipework',
-      [
-        ...(parted ? [[on('isolate', 'done')]] : []),
-        [on('isolate', 'done'), on('let-by', 'steady')],
-        [on('isolate', 'done'), on('let-by-again', 'steady')],
-        [on('let-by-pipework', 'steady', 'fall')],
-      ],
-      'Raise into the band again, shut the valve, and read the gauge.',
+      parted
+        ? after('isolate', 'done')
+        : [
+            [on('isolate', 'done'), on('let-by', 'steady')],
+            [on('isolate', 'done'), on('let-by-again', 'steady')],
+            [on('let-by-pipework', 'steady', 'fall')],
+          ],
+      parted
+        ? 'Raise air into the band again, shut the pump off, and read the gauge.'
+        : 'Raise into the band again, shut the valve, and read the gauge.',
     ),
     hold(
       'hold-pipework',
@@ -319,7 +328,9 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       items: [
         step('bleed', 'Pressure let down and the gauge removed'),
         step('nipple', 'Test nipple refitted'),
+        ...(parted ? [step('joined', 'Meter’s inlet joined to the valve again, the bond off last')] : []),
         step('nipple-fluid', 'Supply reopened; leak-detection fluid on the nipple shows no bubbles'),
+        ...(parted ? [step('joined-fluid', 'Leak-detection fluid on the joint at the meter’s inlet shows no bubbles')] : []),
         stepIf('purge', 'Purged, every appliance relit and seen to burn well'),
         step('safe', 'Left safe; occupants told that gas may be used'),
       ],
@@ -333,6 +344,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       when: [[{ conclusion: 'other' }]],
       items: [
         stepIf('bleed', 'Gauge removed, test nipple refitted; leak-detection fluid on it shows no bubbles'),
+        ...(parted ? [stepIf('joined', 'Meter’s inlet joined again or capped, the valve’s outlet plugged, the bond off last')] : []),
         stepIf('shut', 'Gas shut off where a valve holds, and labelled, so that nobody uses it; a valve that lets by holds nothing'),
         step('safe', 'Occupants told what was found and that no gas may be used'),
       ],
@@ -388,14 +400,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
         ...(isPipeworkOnly(answers) ? [{ id: 'appliance-valves', label: 'Appliance isolating valves or caps', beyond: notTested[1] }] : []),
       ],
       conclusions: [
-        { when: after('let-by-seat', 'bubbles'), verdict: 'fail', reason: 'let-by-confirmed' },
-        { when: after('let-by-again', 'rise'), verdict: 'fail', reason: 'let-by-repeated' },
-        {
-          when: after('let-by-pipework', 'rise'),
-          verdict: 'inconclusive',
-          reason: 'valve-passes',
-          about: 'let-by-pipework',
-        },
+        ...(parted ? [] : ofValve),
         {
           when: [[on('rig', 'bubbles')], [on('rig-pipework', 'bubbles')]],
           verdict: 'inconclusive',

@@ -53,6 +53,8 @@ export const plant: PlantModel = {
     ),
   track: (plan, id, seed, acts) => {
     const sound = soundPlant(seed, Number(plan.volume.litres), plan.gauge);
-    return new GasTrack(scenarios.find((one) => one.id === id)?.change(sound) ?? sound, acts);
+    const faulty = scenarios.find((one) => one.id === id)?.change(sound) ?? sound;
+    // Parted from its valve, nothing is let by.
+    return new GasTrack(plan.answers['supply-end'] === 'parted' ? { ...faulty, letByLh: 0 } : faulty, acts);
   },
 };
