@@ -1,12 +1,10 @@
 import { expose } from 'comlink';
-import type { Part } from '@/core/course';
-import type { Plan } from '@/core/planning';
-import { type Detection, detecting } from '@/core/simulation';
+import { type Asked, detecting, type Tally } from '@/core/simulation';
 
-/** The detection curve off the screen's thread. Whoever asks ends the worker to stop it. */
+/** The runs of a detection curve off the screen's thread. Whoever asks ends the worker to stop it. */
 const api = {
-  detect(plan: Plan, part: Part, progress: (share: number) => void): Detection {
-    const steps = detecting({ plan, part });
+  tally(asked: Asked, progress: (share: number) => void): Tally {
+    const steps = detecting(asked);
     let said = 0;
     for (;;) {
       const step = steps.next();

@@ -48,7 +48,11 @@ export const judge = (plan: Plan, events: readonly RunEvent[]): Judgement => jud
  */
 export function judgeGrowing(plan: Plan, log: readonly RunEvent[]): () => Judgement {
   const fold = growingFold(plan, log);
-  return () => (fold.takesAll() ? judgementOf(plan, fold) : judge(plan, log));
+  let last: { readonly of: number; readonly judgement: Judgement } | undefined;
+  return () => {
+    if (last?.of !== log.length) last = { of: log.length, judgement: fold.takesAll() ? judgementOf(plan, fold) : judge(plan, log) };
+    return last.judgement;
+  };
 }
 
 function judgementOf(plan: Plan, fold: ReturnType<typeof foldOf>): Judgement {

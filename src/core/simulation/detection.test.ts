@@ -1,6 +1,6 @@
 import { procedures } from '../procedures';
 import { toSi } from '../quantities';
-import { caughtAt, detect, detecting, noCurve, tryLeak } from './detection';
+import { type Asked, caughtAt, curveOf, detect, detecting, noCurve, type Tally, tryLeak } from './detection';
 import { examplePlan, planFor } from './examples.fixture';
 
 /* The chance that a plan passes a leak, by its size (DOMAIN 3.14). */
@@ -25,6 +25,21 @@ test('the same plan gives the same curve, step by step', () => {
   expect(steps.at(-1)).toBeCloseTo(1, 6);
   expect([...steps].sort((a, b) => a - b)).toEqual(steps);
   expect(detect({ plan, part, sizes: 3, runs: 10 })).toEqual(detect({ plan, part, sizes: 3, runs: 10 }));
+});
+
+test('what several workers tried comes to the same curve as one', () => {
+  const tallyOf = (asked: Asked): Tally => {
+    const steps = detecting(asked);
+    for (let step = steps.next(); ; step = steps.next()) if (step.done === true) return step.value;
+  };
+  const tallies = [0, 1, 2].map((nth) => tallyOf({ plan, part, sizes: 3, runs: 10, share: { nth, of: 3 } }));
+  expect(tallies.map(({ sound }) => sound.runs)).toEqual([4, 3, 3]);
+  expect(curveOf(plan, part, tallies)).toEqual(detect({ plan, part, sizes: 3, runs: 10 }));
+});
+
+test('a plan that has no plant is refused rather than tried on a sound one', () => {
+  const dye = examplePlan('pool-dye-static');
+  expect(() => tryLeak(dye, part, 1e-6, 1)).toThrow('no plant');
 });
 
 test('every procedure that can pass has a curve, and a leak far above sure is caught in each; one that never passes says so', () => {

@@ -1,12 +1,11 @@
 import type { Part } from '../course/phases';
 import { daysFromCivil } from '../exact/calendar';
-import { judge } from '../judging/judge';
 import { unnoticedK, unreadBarometerPa } from '../physics/hold-sight';
 import type { Plan } from '../planning/plan';
 import { bellAt, randomAt } from '../plants/random';
 import { toSi } from '../quantities';
 import { plantModel } from './plants';
-import { simulateRun } from './technician';
+import { simulateJudged } from './technician';
 
 /**
  * The chance that a plan passes a leak of a size (DOMAIN 3.14): its simulated plant, in a world that keeps within what *sure* takes for
@@ -39,7 +38,12 @@ export interface Asked {
   readonly part: Part;
   readonly sizes?: number;
   readonly runs?: number;
+  /** Only the runs of one of several workers: the `nth` of `of`, from 0. */
+  readonly share?: { readonly nth: number; readonly of: number };
 }
+
+/** What was tried, by one worker or by all of them. */
+export type Tally = Pick<Detection, 'sizes' | 'sound'>;
 
 /** Why a plan has no curve, or nothing where it has one. */
 export function noCurve(plan: Plan, part: Part | undefined): string | undefined {
@@ -64,7 +68,8 @@ function dayOf(plan: Plan): number {
 }
 /** One verdict: a leak of so much, in a world drawn by a seed. @param leakM3s in the gas carried, as the part's figures are */
 export function tryLeak(plan: Plan, part: Part, leakM3s: number, seed: number, startAt = dayOf(plan)): string {
-  const plant = plantModel(plan);
+  const { tried } = plantModel(plan);
+  if (tried === undefined) throw new RangeError(`${plan.procedure.id} has no plant to try a leak on.`);
   const phase = plan.phases.find(({ id }) => id === part.phase);
   const seconds = phase?.kind === 'hold' ? phase.seconds : 0;
   const drawn = (place: number) => 2 * randomAt(seed, 9000 + place) - 1;
@@ -80,19 +85,18 @@ export function tryLeak(plan: Plan, part: Part, leakM3s: number, seed: number, s
     letBy: leakM3s > 0 ? 0.95 * randomAt(seed, 9003) : 0,
     air: Math.min(1, Math.max(0.05, 0.6 + 0.25 * bellAt(seed, 9004))),
   };
-  const events = simulateRun({
+  return simulateJudged({
     plan,
     seed,
     scenario: { id: 'sound', label: '' },
-    plant: (from, acts) => plant.tried?.(plan, trial, from, acts) ?? plant.track(plan, 'sound', from, acts),
+    plant: (from, acts) => tried(plan, trial, from, acts),
     byHand: true,
     run,
     author: 'Simulated',
     device: 'simulated',
     startAt,
     offsetMinutes: 0,
-  });
-  return judge(plan, events).verdict;
+  }).judgement.verdict;
 }
 
 /** Sizes around *sure* in even steps of their logarithm, from one up. */
@@ -116,39 +120,58 @@ function begins(plan: Plan, part: Part, startAt: number): number {
   return from;
 }
 
-/** The curve, size by size: each step of it is handed out, so that whoever asks can show how far it is and stop. */
-export function* detecting({ plan, part, sizes = 12, runs = 200 }: Asked): Generator<number, Detection> {
-  const all = (sizes + 1) * runs;
-  let done = 0;
+/** The runs of a curve, size by size: each step of it is handed out, so that whoever asks can show how far it is and stop. */
+export function* detecting({
+  plan,
+  part,
+  sizes = 12,
+  runs = 200,
+  share: { nth, of } = { nth: 0, of: 1 },
+}: Asked): Generator<number, Tally> {
+  const own = Array.from({ length: runs }, (_, index) => index).filter((index) => index % of === nth);
+  const all = (sizes + 1) * own.length;
   const startAt = dayOf(plan);
-  const tallied: Size[] = [];
-  const sound = { runs, failed: 0, open: 0 };
-  for (let index = 0; index < runs; index += 1) {
-    const verdict = tryLeak(plan, part, 0, 700_000 + index, startAt);
-    if (verdict === 'fail' || verdict === 'restricted') sound.failed += 1;
-    else if (!passes.has(verdict)) sound.open += 1;
-    done += 1;
-    if (done % 10 === 0) yield done / all;
-  }
-  for (const [place, leak] of sizesFrom(begins(plan, part, startAt), part, sizes).entries()) {
-    let passed = 0;
-    for (let index = 0; index < runs; index += 1) {
-      if (passes.has(tryLeak(plan, part, toSi(leak, part.unit), 1000 * (place + 1) + index, startAt))) passed += 1;
+  let done = 0;
+  const verdicts = function* (leak: number, from: number): Generator<number, readonly string[]> {
+    const found: string[] = [];
+    for (const index of own) {
+      found.push(tryLeak(plan, part, leak, from + index, startAt));
       done += 1;
-      if (done % 10 === 0) yield done / all;
+      if (done % 10 === 0 || done === all) yield done / all;
     }
-    tallied.push({ leak, runs, passed });
+    return found;
+  };
+  const sound = yield* verdicts(0, 700_000);
+  const failed = sound.filter((verdict) => verdict === 'fail' || verdict === 'restricted').length;
+  const tallied: Size[] = [];
+  for (const [place, leak] of sizesFrom(begins(plan, part, startAt), part, sizes).entries()) {
+    const found = yield* verdicts(toSi(leak, part.unit), 1000 * (place + 1));
+    tallied.push({ leak, runs: own.length, passed: found.filter((verdict) => passes.has(verdict)).length });
   }
+  return {
+    sizes: tallied,
+    sound: { runs: own.length, failed, open: sound.filter((verdict) => !passes.has(verdict)).length - failed },
+  };
+}
+
+/** The curve that the tallies of all who tried come to. @param tallies of the same plan, part and sizes; one at least */
+export function curveOf(plan: Plan, part: Part, tallies: readonly Tally[]): Detection {
+  const sum = (count: (tally: Tally) => number): number => tallies.reduce((total, tally) => total + count(tally), 0);
+  const sizes = (tallies[0]?.sizes ?? []).map(({ leak }, place) => ({
+    leak,
+    runs: sum((tally) => tally.sizes[place]?.runs ?? 0),
+    passed: sum((tally) => tally.sizes[place]?.passed ?? 0),
+  }));
   return {
     plan: plan.hash,
     part: part.what,
     unit: part.unit,
     alone: Number(part.alone ?? '0'),
-    ...(part.sure === undefined ? {} : { sure: Number(part.sure) }),
-    sizes: tallied,
-    sound,
-    halfCaught: caughtAt(tallied, 0.5),
-    surelyCaught: caughtAt(tallied, 0.95),
+    sure: part.sure === undefined ? undefined : Number(part.sure),
+    sizes,
+    sound: { runs: sum(({ sound }) => sound.runs), failed: sum(({ sound }) => sound.failed), open: sum(({ sound }) => sound.open) },
+    halfCaught: caughtAt(sizes, 0.5),
+    surelyCaught: caughtAt(sizes, 0.95),
   };
 }
 
@@ -169,7 +192,7 @@ export function detect(asked: Asked): Detection {
   const steps = detecting(asked);
   for (;;) {
     const { done, value } = steps.next();
-    if (done === true) return value;
+    if (done === true) return curveOf(asked.plan, asked.part, [value]);
   }
 }
 

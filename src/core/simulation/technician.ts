@@ -49,7 +49,10 @@ export interface Job {
  * A technician doing a job by the plan on a simulated plant: asks what is to be done now, as the run screen does, does it, and
  * writes it down. Pure: the same job gives the same events.
  */
-export function simulateRun(job: Job): readonly RunEvent[] {
+export const simulateRun = (job: Job): readonly RunEvent[] => simulateJudged(job).events;
+
+/** The same, with what the judge makes of it. */
+export function simulateJudged(job: Job): { readonly events: readonly RunEvent[]; readonly judgement: Judgement } {
   const desk = new Desk(job);
   desk.write({ type: 'pen' });
   desk.write({ type: 'plant', action: 'scenario', value: job.scenario.id });
@@ -64,7 +67,7 @@ export function simulateRun(job: Job): readonly RunEvent[] {
     }
     desk.perform(now, judgement);
   }
-  return desk.events;
+  return { events: desk.events, judgement: desk.judgement() };
 }
 
 class Desk {

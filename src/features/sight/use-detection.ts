@@ -1,15 +1,17 @@
 'use client';
 
-import { proxy, releaseProxy, wrap } from 'comlink';
+import { proxy, wrap } from 'comlink';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Part } from '@/core/course';
 import type { Plan } from '@/core/planning';
-import type { Detection } from '@/core/simulation';
+import { curveOf, type Detection } from '@/core/simulation';
 import type { DetectionWorker } from '@/workers/detection';
 
 /** Curves that were worked out on this device, the last so many, by plan hash and part. */
 const storeKey = 'vast-stone-detections';
 const mostKept = 40;
+/** A curve's runs are shared out among so many workers at most, one a core. */
+const mostWorkers = 4;
 const nameOf = (plan: Plan, part: Part): string => `${plan.hash} ${part.what}`;
 
 function kept(): readonly (readonly [string, Detection])[] {
@@ -41,7 +43,7 @@ export interface Detecting {
   readonly cancel: () => void;
 }
 
-/** A plan's curve, worked out by a worker when asked, and kept by the plan's hash. */
+/** A plan's curve, worked out by workers when asked, and kept by the plan's hash. */
 export function useDetection(plan: Plan | undefined, part: Part | undefined): Detecting {
   const name = plan === undefined || part === undefined ? '' : nameOf(plan, part);
   const [state, setState] = useState<{
@@ -52,10 +54,10 @@ export function useDetection(plan: Plan | undefined, part: Part | undefined): De
   }>({
     name: '',
   });
-  const own = useRef<Worker>(undefined);
+  const own = useRef<readonly Worker[]>([]);
   const stop = useCallback(() => {
-    own.current?.terminate();
-    own.current = undefined;
+    for (const worker of own.current) worker.terminate();
+    own.current = [];
   }, []);
   useEffect(() => stop, [stop]);
   // Another plan's curve is no longer wanted.
@@ -64,21 +66,29 @@ export function useDetection(plan: Plan | undefined, part: Part | undefined): De
     setState({ name, found: keptAs(name) });
   }, [name, stop]);
   const start = () => {
-    if (plan === undefined || part === undefined || own.current !== undefined) return;
-    const worker = new Worker(new URL('../../workers/detection.ts', import.meta.url), { type: 'module' });
-    own.current = worker;
-    const remote = wrap<DetectionWorker>(worker);
-    const mine = () => own.current === worker;
+    if (plan === undefined || part === undefined || own.current.length > 0) return;
+    const count = Math.min(mostWorkers, Math.max(1, navigator.hardwareConcurrency));
+    const workers = Array.from(
+      { length: count },
+      () => new Worker(new URL('../../workers/detection.ts', import.meta.url), { type: 'module' }),
+    );
+    own.current = workers;
+    const mine = () => own.current === workers;
+    const far = workers.map(() => 0);
     setState({ name, progress: 0 });
-    remote
-      .detect(
-        plan,
-        part,
-        proxy((progress: number) => {
-          if (mine()) setState({ name, progress });
-        }),
-      )
-      .then((found) => {
+    Promise.all(
+      workers.map((worker, nth) =>
+        wrap<DetectionWorker>(worker).tally(
+          { plan, part, share: { nth, of: count } },
+          proxy((share: number) => {
+            far[nth] = share;
+            if (mine()) setState({ name, progress: far.reduce((sum, one) => sum + one, 0) / count });
+          }),
+        ),
+      ),
+    )
+      .then((tallies) => {
+        const found = curveOf(plan, part, tallies);
         keep(plan, part, found);
         if (mine()) setState({ name, found });
       })
@@ -87,9 +97,7 @@ export function useDetection(plan: Plan | undefined, part: Part | undefined): De
         if (mine()) setState({ name, trouble: 'The curve could not be worked out here. Try again.' });
       })
       .finally(() => {
-        if (!mine()) return;
-        remote[releaseProxy]();
-        stop();
+        if (mine()) stop();
       });
   };
   const cancel = () => {
