@@ -40,6 +40,12 @@ test('a thermometer that the plan names sharpens what it is sure of; the chance 
   // Kept by the plan: it stands there at once.
   await sheet.getByText('How likely a leak passes, by its size').click();
   await expect(sheet.getByTestId('detection')).toContainText('Caught 95 times in 100 from');
+  // The other part has a curve of its own, which nobody has asked for yet.
+  const parts = sheet.getByRole('radiogroup', { name: 'Part that is looked at' });
+  await expect(parts.getByRole('radio', { name: 'the piping up to the stops' })).toBeChecked();
+  await parts.getByRole('radio', { name: 'the controls, with the stops open' }).focus();
+  await page.keyboard.press('Space');
+  await expect(sheet.getByRole('button', { name: /Work out the chance/ })).toBeVisible();
 });
 
 test('where nobody knows the volume the limits stand without a rate; where they go by it, it is asked for', async ({ app, browser }) => {

@@ -1,9 +1,10 @@
 import fc from 'fast-check';
+import { roundedUp } from '../limits';
 import { examplePlan, planFor } from '../simulation/examples.fixture';
 import { gasIn, oneStep } from '../sizing/gas-hold';
 import { waterIn } from '../sizing/water-hold';
 import type { HoldPhase, PartGiven, Phase } from './phases';
-import { bluntedBy, roundedUp, type Sighted, sightOf, sightWords } from './sight';
+import { bluntedBy, type Sighted, sightOf, sightWords } from './sight';
 
 /* What a hold can see, in two figures (DOMAIN 3.3). */
 

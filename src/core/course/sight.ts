@@ -4,6 +4,7 @@ import {
   type Drift,
   measureSight,
   roomOfHold,
+  roundedUp,
   type Sight,
   type SightedHold,
   shortestCorrectedS,
@@ -171,13 +172,6 @@ export const sightSentences = (parts: readonly Part[], says: string | undefined)
 /** Clauses as one: `a, b and c`. */
 export const joined = (texts: readonly string[]): string =>
   texts.length < 2 ? texts.join('') : `${texts.slice(0, -1).join(', ')} and ${texts.at(-1)}`;
-
-/** Three digits, never less than it is. */
-export function roundedUp(value: number): string {
-  if (!(value > 0)) return '0';
-  const decimals = Math.min(9, Math.max(0, 2 - Math.floor(Math.log10(value))));
-  return (Math.ceil(value * 10 ** decimals - 1e-9) / 10 ** decimals).toFixed(decimals);
-}
 
 /** A rate in a part's unit, rounded up. */
 export const rateIn = (m3s: number, unit: FlowUnit): string => roundedUp(fromSi(m3s, unit));

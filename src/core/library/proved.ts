@@ -49,7 +49,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'meter-turn-on-inches',
     case: 'meter turn-on',
-    plan: 'df2fd75f346f559fd6390cb16d77fd359fab59c6e57ca1484e7cc3740cc24721',
+    plan: 'e8ec26b0f76d4aca23aa3a50510475333539d471b8316b0895064091463ec1a0',
     part: 'the piping after the inlet stop',
     alone: '0.0152',
     sure: '0.203',
@@ -63,7 +63,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'meter-turn-on-inches',
     case: 'meter turn-on with thermometer',
-    plan: '5fc663819b81a46e1d296ec15cf8de20c4c8651788010cabc53ed3a16a270438',
+    plan: '82d2167f8a532128c4ea63bf7f3ec5e2dc52bc7467209baca3bf61dc685fa47c',
     part: 'the piping after the inlet stop',
     alone: '0.0152',
     sure: '0.125',
@@ -105,7 +105,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'gas-piping-psi',
     case: 'gas piping overnight, thermometer and barometer',
-    plan: '9757ec6ed99f3d10cfacec2d983c43e95116f4703c1259289951970424afaa30',
+    plan: 'cfc23f64594231e0cfad1da0320fe58bee7b3c14b19fea02e367232799227340',
     part: 'the piping up to the stops',
     alone: '0.0127',
     sure: '0.0296',
@@ -119,7 +119,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'propane-vehicle',
     case: 'propane vehicle',
-    plan: '73cabd530ce5f60203ad02ccabe6af4f67b70d92595fd4cfec970a37ee542b4c',
+    plan: '439df9810d51502ca3c88bf23577913ed8ee6af98f4633b6fe7effc6f767f2c4',
     part: 'the vehicle’s gas piping',
     alone: '0.00371',
     sure: '0.0345',
@@ -133,7 +133,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'propane-tank-check',
     case: 'propane tank, after the regulator',
-    plan: '1c3c4d7b3f4ed54fa3a1be234cb54deef75756dcc025dc92b5cbcbe79155be37',
+    plan: '84db5081b9814c867450cfacabc3389ed74dbfc70eae76c506f39e7c3d315b8a',
     part: 'the piping after the last regulator',
     alone: '0.00984',
     sure: '0.0361',
@@ -147,7 +147,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'propane-tank-check',
     case: 'propane tank, before it',
-    plan: '1c3c4d7b3f4ed54fa3a1be234cb54deef75756dcc025dc92b5cbcbe79155be37',
+    plan: '84db5081b9814c867450cfacabc3389ed74dbfc70eae76c506f39e7c3d315b8a',
     part: 'the piping before it, as the tank’s gauge sees it',
     alone: '1.06',
     sure: '2.28',
@@ -161,7 +161,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'gas-leak-rate',
     case: 'gas leak rate, existing',
-    plan: '01eca6cbb3e9b7e186208a1e3bfd29b009ef639405a620188e7f707b08e85edb',
+    plan: '4b4bcf3e5bb902a9a422697fde0b999605654fc27cb41774304f8bf544307271',
     part: 'the line',
     alone: '1.00',
     sure: '1.37',
@@ -189,7 +189,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'water-isolation-hold',
     case: 'water isolation, copper',
-    plan: '29e5c66a32c90975d1bdbd6798bd67b0d731b832e5476bd894c85559a274d9ba',
+    plan: '930e4052762d4833767f289173acd183b1272aa4b333ec6f71549064623c5747',
     part: 'the yard line and the house',
     alone: '0.00558',
     sure: '0.0567',
@@ -231,7 +231,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'vehicle-water-air',
     case: 'vehicle water',
-    plan: 'c66a6ba1c7772977115032c4c39b8eccb2449f4c103e4e174a5ae766d2deed2b',
+    plan: 'e1ceeea059dc1023c7a40393c6f9e71dad4f41580ea870b1fb81a8d1d5b53153',
     part: 'the plumbing',
     alone: '0.377',
     sure: '0.843',
@@ -245,7 +245,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'heating-hydraulic',
     case: 'heating, copper',
-    plan: '54d3f469500d1883596e17006ef733d914a8143bfdb30f10516b4ab5406eed8e',
+    plan: 'cbd4b85f34e4309a5a33fb8d8996fcb22c2e6716c80b136bc285281914be2c74',
     part: 'the system',
     alone: '0.0378',
     sure: '0.0883',
@@ -287,7 +287,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'underfloor-manifold',
     case: 'underfloor, air',
-    plan: '3215878500f2a19de49d0fd78f7ae1edc7fa4385edf6c91c4e92f055efccd65a',
+    plan: '78c9726073c83eb914e5372ff69b7dcaf407786cc09ebc7ef152c3cecdbd7cba',
     part: 'the loops',
     alone: '1.97',
     sure: '4.38',
@@ -301,7 +301,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'water-main-make-up',
     case: 'water main',
-    plan: '3ba4705889ee5037dc20561143f53698a4d5ca1cee9c8edad822826d42dabdca',
+    plan: '20ed24d77753f0edab5d2c3daa5c7863ff2c176a10928acbbaf4421a5a514ae3',
     part: 'the main',
     alone: '3.87',
     sure: '5.10',
@@ -315,7 +315,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'refrigerant-nitrogen',
     case: 'refrigerant, low side',
-    plan: '10e0a12c98f75070347b2f3adaa8e59b4c997066e3a336ca7b9d1dae70a79e11',
+    plan: '1e7ed62e2459917d6120e6062f99f306b250068c38676480d9ea36ae199d9882',
     part: 'low side',
     alone: '1.68',
     sure: '3.83',
@@ -343,7 +343,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'pool-lines-pressure',
     case: 'pool line',
-    plan: '1f7f595ea1a2df6ab7bafda2c587977857aa42a0608a7370558420502e87ce9d',
+    plan: '7c2f14dcdf666b70f7003f897de3c2760cd696ad344a879919c6c1f29c021aa3',
     part: 'the line',
     alone: '0.00855',
     sure: '0.0176',
@@ -371,7 +371,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'rig-check',
     case: 'rig check',
-    plan: '52bfa5ffb5b7c9e7fa3795bc0b45706e3679cef2d69cd1e2685b92ec4dc5d5fb',
+    plan: '86432c991af7ca2c62729c9bd31a1dbce81d3df73c5303580a61387430fa677c',
     part: 'the rig',
     alone: '0.00681',
     sure: '0.0149',

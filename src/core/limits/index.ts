@@ -100,6 +100,7 @@ export {
   type Contents,
   contentsShape,
   type Drift,
+  roundedUp,
   type Sight,
   type SightedHold,
   sightOfHold,

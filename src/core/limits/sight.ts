@@ -86,8 +86,18 @@ export interface SightedHold {
   readonly supply?: number;
 }
 
-/** Part of a pressure in a sentence, in the unit of the hold. */
-export const amountText = (si: number, unit: InstrumentUnit): string => String(Number(fromSi(si, unit).toPrecision(3)));
+/** Three digits, never less than it is. */
+export function roundedUp(value: number): string {
+  if (!(value > 0)) return '0';
+  const decimals = Math.min(9, Math.max(0, 2 - Math.floor(Math.log10(value))));
+  return (Math.ceil(value * 10 ** decimals - 1e-9) / 10 ** decimals).toFixed(decimals);
+}
+
+/** Part of a pressure in a sentence, in the unit of the hold: as it stands among the terms, without the zeros at its end. */
+export const amountText = (si: number, unit: InstrumentUnit): string =>
+  roundedUp(fromSi(si, unit))
+    .replace(/(\.\d*?)0+$/, '$1')
+    .replace(/\.$/, '');
 const kelvins = (value: number): string => `${Number(value.toPrecision(2))} K`;
 
 /** Drift of the pipe: nothing where it gives no sign, or where no pressure is read. */

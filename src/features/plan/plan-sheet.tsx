@@ -241,6 +241,8 @@ export function sheetLine({ plan, gaugeFindings }: Planned): string {
   ].join(' · ');
 }
 
-/** What the first part is sure of, in two words. */
-const sureOf = ({ sight: [first] }: Plan): readonly string[] =>
-  first?.sure === undefined ? [] : [`sure above ${first.sure} ${unitLabel(first.unit)}`];
+/** What the hold that judges is sure of, in two words. */
+function sureOf({ sight, judgedBy }: Plan): readonly string[] {
+  const part = sight.find(({ phase }) => phase === judgedBy) ?? sight[0];
+  return part?.sure === undefined ? [] : [`sure above ${part.sure} ${unitLabel(part.unit)}`];
+}

@@ -15,7 +15,7 @@ export function usePart({ sight }: Pick<Plan, 'sight'>): { readonly part: Part |
         {sight.map((one) => (
           <label
             key={one.what}
-            className={`${quietButton} !min-h-10 cursor-pointer has-checked:border-action has-checked:bg-raised has-focus-visible:outline-2`}
+            className={`${quietButton} !min-h-10 cursor-pointer has-checked:border-2 has-checked:border-action has-checked:font-semibold has-focus-visible:outline-2`}
           >
             <input type="radio" className="sr-only" checked={one === part} onChange={() => setWhat(one.what)} />
             <span className="first-letter:uppercase">{one.what}</span>

@@ -20,7 +20,7 @@ export function ProvedRuns({ procedureId }: { readonly procedureId: string }) {
       </ul>
       <p className="mt-1 text-quiet">
         By the procedure’s own figures, on plants and by hands that share nothing with this program’s own; in every hold pipe and air drift
-        anew, anywhere within what “sure” takes for granted.
+        anew, anywhere within what “sure” takes for granted; with a leak half of the time as far as that goes.
       </p>
     </div>
   );
