@@ -226,7 +226,7 @@ export async function listRunning(actor: Actor): Promise<readonly Running[]> {
     const phase = due?.phase ?? plan.phases.find(({ id }) => id === judgement.current);
     const traced = tracesOf(plan, judgement, events, simulatedGauge(plan, events, last.id), now());
     const points = traced.find((one) => one.phase === phase?.id)?.points ?? [];
-    const estimate = estimateOf(plan, phase, points, warmthOf(judgement, events, phase?.id ?? ''));
+    const estimate = estimateOf(plan, phase, points, warmthOf(judgement, events, phase?.id ?? ''), false);
     const every = Math.max(1, Math.ceil(points.length / 60));
     return [
       {

@@ -20,7 +20,7 @@ describe('live estimate (DOMAIN 3.12)', () => {
   test('the interval holds the true rate over the readability, and one wild reading moves it little', () => {
     fc.assert(
       fc.property(fc.double({ min: 0, max: 0.02, noNaN: true }), fc.integer({ min: 30, max: 300 }), (rate, seconds) => {
-        const estimate = estimateHold(falling(rate, seconds), 0.01, 0.25, 120);
+        const estimate = estimateHold(falling(rate, seconds), 0.01, 0.25, 120, false);
         return estimate !== undefined && estimate.low <= rate + 1e-9 && rate <= estimate.high + 1e-9;
       }),
     );
@@ -69,7 +69,7 @@ describe('a forecast that is sure of itself is right', () => {
   test('“below” is never said of a fall that will clearly reach the limit, nor “above” of one that clearly will not', () => {
     fc.assert(
       fc.property(falling, fc.constantFrom(0.25, 1, 4), (plant, limit) => {
-        const estimate = estimateHold(seen(plant), step, limit, hold);
+        const estimate = estimateHold(seen(plant), step, limit, hold, false);
         const truth = (plant.perMinute * hold) / 60;
         if (estimate?.status === 'below') return truth < limit + 0.02;
         if (estimate?.status === 'above') return truth > limit - 0.02;
@@ -82,7 +82,7 @@ describe('a forecast that is sure of itself is right', () => {
   test('the rate lies in its interval, and the forecast in its own', () => {
     fc.assert(
       fc.property(falling, (plant) => {
-        const estimate = estimateHold(seen(plant), step, 1, hold);
+        const estimate = estimateHold(seen(plant), step, 1, hold, false);
         return (
           estimate === undefined ||
           (estimate.low <= estimate.fallPerSecond &&

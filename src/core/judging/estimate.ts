@@ -57,6 +57,8 @@ const ways: readonly { readonly spent: number; readonly share: number; readonly 
 ];
 /** From so likely on a bend is spoken of. */
 const surelyBent = 0.9;
+/** So likely it must be before it is called below the limit. */
+const surelyBelow = 0.99;
 
 /**
  * @param seen readings in order of time; fewer than 3, or less than 5 s, give no estimate
@@ -81,7 +83,7 @@ export function estimateHold(
   const found = forecastOf(data, holdSeconds);
   if (found === undefined) return undefined;
   const { middle, low, high, bent } = found;
-  const status = statusOf(found, limit);
+  const status = statusOf(found, limit, span);
   return {
     fallPerSecond: middle / holdSeconds,
     low: low / holdSeconds,
@@ -98,6 +100,8 @@ interface Forecast {
   readonly middle: number;
   readonly low: number;
   readonly high: number;
+  /** What it stays under with the certainty that “below” is said with. */
+  readonly surely: number;
   /** How likely it bends. */
   readonly bent: number;
   /** The fall that it stays under with so much certainty. */
@@ -106,8 +110,15 @@ interface Forecast {
   readonly at: (seconds: number) => number;
 }
 
-const statusOf = ({ low, high }: Forecast, limit: number): 'below' | 'above' | 'unclear' =>
-  high < limit ? 'below' : low >= limit ? 'above' : 'unclear';
+/**
+ * Under the limit is said more warily than over it: where few falls are under it, one in forty is soon one of ten that are said to be;
+ * and by far only, until it was seen how long the readings remember.
+ */
+const statusOf = ({ low, middle, surely }: Forecast, limit: number, span: number): 'below' | 'above' | 'unclear' =>
+  middle + upTo(middle, surely, span) < limit ? 'below' : low >= limit ? 'above' : 'unclear';
+
+/** How far above its middle a forecast must still be under the limit. */
+const upTo = (middle: number, surely: number, span: number): number => (span >= memoryS ? 1 : 3) * (surely - middle);
 
 /** So many points are looked at; more are taken together. */
 const mostPoints = 1500;
@@ -245,6 +256,8 @@ function forecastOf(data: Seen, holdSeconds: number): Forecast | undefined {
   const spread = Math.exp(-4 * Math.PI ** 2 * Math.min(10, (white - (step * step) / 12) / (step * step)));
   const passed = (highest - lowest) / step;
   const rounding = ((step * step) / 6) * Math.min(1, spread) * (1 / (1 + passed) ** 2);
+  // A needle that sticks lags by a part of its step; one that noise keeps shaking does not stick.
+  const lag = ((step * step) / 24) * (1 + 7 * Math.min(1, spread));
   const noise = new Float64Array(size * size);
   for (let row = 0; row < size; row += 1)
     for (let column = 0; column <= row; column += 1) {
@@ -263,29 +276,27 @@ function forecastOf(data: Seen, holdSeconds: number): Forecast | undefined {
   let best = Number.NEGATIVE_INFINITY;
   const root = rootOf(noise, size);
   if (root === undefined) return undefined;
-  // By generalised least squares: a level, and a pace along each way.
-  const ones = new Float64Array(size).fill(1);
-  const [levelled, seen] = [solved(root, size, ones), solved(root, size, fall)];
-  const [oneOne, oneFall, fallFall] = [dot(ones, levelled), dot(ones, seen), dot(fall, seen)];
+  // By generalised least squares: a level, and a pace along each way, all of them with the noise made even.
+  const level = evened(root, size, new Float64Array(size).fill(1));
+  const seen = evened(root, size, fall);
+  const [oneOne, oneFall, fallFall] = [dot(level, level), dot(level, seen), dot(seen, seen)];
   for (const { spent, share, weight: prior } of ways) {
     const lasts = share * holdSeconds;
     const gone = (seconds: number): number => (1 - spent) * seconds + spent * lasts * (1 - Math.exp(-seconds / lasts));
-    const way = Float64Array.from(times, gone);
-    const along = solved(root, size, way);
-    const [wayWay, oneWay, wayFall] = [dot(way, along), dot(ones, along), dot(way, seen)];
+    const way = evened(root, size, Float64Array.from(times, gone));
+    const [wayWay, oneWay, wayFall] = [dot(way, way), dot(level, way), dot(way, seen)];
     const determinant = oneOne * wayWay - oneWay * oneWay;
     if (!(determinant > 0)) continue;
     const pace = (oneOne * wayFall - oneWay * oneFall) / determinant;
-    const level = (wayWay * oneFall - oneWay * wayFall) / determinant;
-    const left = fallFall - level * oneFall - pace * wayFall;
+    const from = (wayWay * oneFall - oneWay * wayFall) / determinant;
+    const left = fallFall - from * oneFall - pace * wayFall;
     const weight = Math.log(prior) - 0.5 * left - 0.5 * Math.log(determinant / (gone(span) / span) ** 2);
     best = Math.max(best, weight);
     const to = gone(holdSeconds);
     models.push({
       weight,
       middle: pace * to,
-      // A needle that sticks lags by a part of its step.
-      variance: (to * to * oneOne) / determinant + rounding * (to / Math.max(1e-9, gone(span))) ** 2 + (step * step) / 3,
+      variance: (to * to * oneOne) / determinant + rounding * (to / Math.max(1e-9, gone(span))) ** 2 + lag,
       at: (seconds) => pace * gone(seconds),
     });
   }
@@ -294,20 +305,23 @@ function forecastOf(data: Seen, holdSeconds: number): Forecast | undefined {
   const whole = weights.reduce((sum, weight) => sum + weight, 0);
   if (!(whole > 0)) return undefined;
   // Few readings say little of their own noise.
-  const few = 1 + 3 / Math.max(1, counts.reduce((sum, count) => sum + count, 0) - 2);
-  const below = (value: number): number =>
-    models.reduce(
-      (sum, { middle, variance }, index) => sum + (weights[index] / whole) * normal((value - middle) / Math.sqrt(few * variance + 1e-18)),
-      0,
-    );
-  const widest = Math.sqrt(few) * Math.max(...models.map(({ variance }) => Math.sqrt(variance)));
+  const few = 1 + 1 / Math.max(1, counts.reduce((sum, count) => sum + count, 0) - 2);
+  // What is less likely than one in a hundred thousand moves no quantile that is asked for.
+  const likely = models.flatMap(({ middle, variance }, index) =>
+    weights[index] < 1e-5 * whole ? [] : [{ share: weights[index] / whole, middle, deviation: Math.sqrt(few * variance + 1e-18) }],
+  );
+  const below = (value: number): number => {
+    let sum = 0;
+    for (const { share, middle, deviation } of likely) sum += share * normal((value - middle) / deviation);
+    return sum;
+  };
   const [least, most] = [
-    Math.min(...models.map(({ middle }) => middle)) - 8 * widest,
-    Math.max(...models.map(({ middle }) => middle)) + 8 * widest,
+    Math.min(...likely.map(({ middle, deviation }) => middle - 6 * deviation)),
+    Math.max(...likely.map(({ middle, deviation }) => middle + 6 * deviation)),
   ];
   const quantile = (share: number): number => {
     let [low, high] = [least, most];
-    for (let half = 0; half < 50; half += 1) {
+    for (let half = 0; half < 26; half += 1) {
       const middle = (low + high) / 2;
       if (below(middle) < share) low = middle;
       else high = middle;
@@ -318,6 +332,7 @@ function forecastOf(data: Seen, holdSeconds: number): Forecast | undefined {
     middle: quantile(0.5),
     low: quantile(0.025),
     high: quantile(0.975),
+    surely: quantile(surelyBelow),
     bent: 1 - weights[0] / whole,
     quantile,
     at: (seconds) => models.reduce((sum, { at }, index) => sum + (weights[index] / whole) * at(seconds), 0),
@@ -326,8 +341,10 @@ function forecastOf(data: Seen, holdSeconds: number): Forecast | undefined {
 
 /** The forecast may turn out to be any of these shares of what is held possible. */
 const maybe = [0.05, 0.15, 0.25, 0.35, 0.45, 0.55, 0.65, 0.75, 0.85, 0.95];
+/** It is looked again after so many times as long. */
+const looksAgain = 1.1;
 /** So many of them must agree on the time, to a quarter, before it is told in one figure. */
-const agree = 5;
+const agree = 7;
 
 /**
  * How much longer it takes, by the same interval, as it narrows if what comes goes on as it is forecast: for each that the forecast may
@@ -340,7 +357,7 @@ function neededFor(data: Seen, found: Forecast, limit: number, holdSeconds: numb
   const usual = Math.max(1, Math.round(counts.reduce((sum, count) => sum + count, 0) / counts.length));
   const forecasts = maybe.map(found.quantile);
   const resolved: (number | undefined)[] = forecasts.map(() => undefined);
-  for (let longer = 1.08; end * longer < holdSeconds && resolved.includes(undefined); longer *= 1.08) {
+  for (let longer = looksAgain; end * longer < holdSeconds && resolved.includes(undefined); longer *= looksAgain) {
     const to = end * longer;
     const more = Math.max(1, Math.round((to - end) / each));
     const later = Array.from({ length: more }, (_, index) => end + ((to - end) * (index + 1)) / more);
@@ -354,7 +371,7 @@ function neededFor(data: Seen, found: Forecast, limit: number, holdSeconds: numb
       holdSeconds,
     );
     if (then === undefined) break;
-    const [up, down] = [then.high - then.middle, then.middle - then.low];
+    const [up, down] = [upTo(then.middle, then.surely, to - times[0]), then.middle - then.low];
     for (const [index, forecast] of forecasts.entries())
       if (resolved[index] === undefined && (forecast + up < limit || forecast - down >= limit)) resolved[index] = to;
   }
@@ -362,7 +379,8 @@ function neededFor(data: Seen, found: Forecast, limit: number, holdSeconds: numb
   const told = (all[4] + all[5]) / 2;
   const after = (time: number): number => Math.ceil(Math.max(0, time - end));
   return {
-    least: after(all[0]),
+    // It may have come to it at any time since the look before.
+    least: after(all[0] / looksAgain),
     most: after(all[9]),
     ...(all.filter((time) => time >= 0.8 * told && time <= 1.25 * told).length >= agree ? { about: after(told) } : {}),
   };
@@ -403,12 +421,19 @@ function rootOf(matrix: Float64Array, size: number): Float64Array | undefined {
   return root;
 }
 
-function solved(root: Float64Array, size: number, right: Float64Array): Float64Array {
+/** What is seen through a lower root: with that root's noise in it, as noise of one size that forgets at once. */
+function evened(root: Float64Array, size: number, right: Float64Array): Float64Array {
   const found = Float64Array.from(right);
   for (let row = 0; row < size; row += 1) {
-    for (let column = 0; column < row; column += 1) found[row] -= root[row * size + column] * found[column];
-    found[row] /= root[row * size + row];
+    let rest = found[row];
+    for (let column = 0; column < row; column += 1) rest -= root[row * size + column] * found[column];
+    found[row] = rest / root[row * size + row];
   }
+  return found;
+}
+
+function solved(root: Float64Array, size: number, right: Float64Array): Float64Array {
+  const found = evened(root, size, right);
   for (let row = size - 1; row >= 0; row -= 1) {
     for (let column = row + 1; column < size; column += 1) found[row] -= root[column * size + row] * found[column];
     found[row] /= root[row * size + row];

@@ -109,13 +109,13 @@ export function timesKept(world: World, part: number, runs: number) {
     if (needed === undefined) continue;
     const at = part * world.hold.seconds;
     let took = world.hold.seconds;
-    for (let later = part + 0.03; later < 1; later += 0.03) {
+    for (let later = part + 0.01; later < 1; later += 0.01) {
       const status = estimateAt(world, points, later)?.status;
       if (status !== 'below' && status !== 'above') continue;
       took = later * world.hold.seconds;
       break;
     }
-    const reach = 0.03 * world.hold.seconds;
+    const reach = 0.01 * world.hold.seconds;
     found.unclear += 1;
     if (at + needed.least - reach <= took && took <= at + needed.most + reach) found.between += 1;
     if (needed.about === undefined) continue;

@@ -121,12 +121,13 @@ export function atStartTemperature(
   });
 }
 
-/** The live estimate against the limit of the open hold: its permitted drop, or what can be perceived. */
+/** The live estimate against the limit of the open hold: its permitted drop, or what can be perceived. @param tellsTime as `estimateHold` has it */
 export function estimateOf(
   plan: Plan,
   phase: Phase | undefined,
   points: readonly Point[],
   warmth: readonly Warmth[] = [],
+  tellsTime = true,
 ): Estimate | undefined {
   if (phase?.kind !== 'hold' || phase.limit.kind !== 'no-fall') return undefined;
   const limit = Number(phase.limit.permitted ?? phase.limit.threshold);
@@ -136,5 +137,5 @@ export function estimateOf(
     phase.corrects !== undefined && isPressureUnit(unit)
       ? atStartTemperature(points, warmth, unit, Number(phase.corrects.atmosphereHpa) * 100)
       : points;
-  return estimateHold(even, inPlanUnit(plan, Number(readability), phase), limit, phase.seconds);
+  return estimateHold(even, inPlanUnit(plan, Number(readability), phase), limit, phase.seconds, tellsTime);
 }
