@@ -1,4 +1,5 @@
-import { type Estimate, estimateHold, type Point } from './estimate';
+import { type Estimate, estimateHold } from './estimate';
+import type { Point } from './seen';
 
 /* Falls as gauges show them, made for the live estimate alone: what it says of them is held against the truth. */
 

@@ -15,6 +15,7 @@ export type { Said } from './render';
 export { said, workingIn } from './render';
 export { rigCheckId, rigResult } from './rig-result';
 export { sampled, sampleStepMs } from './sampling';
+export { grouped, type Point } from './seen';
 export { sightAsHeld } from './sight';
 export type { PhaseJudgement } from './state';
 export { heldSoFar, isSpoilt, itemsOf, outcomeOf, pointsOf, spanOf } from './state';

@@ -4,11 +4,12 @@ import type { Phase } from '../course/phases';
 import type { Plan } from '../planning/plan';
 import { decimal, fromSi, isPressureUnit, type PressureUnit, toNumber, toSi, unitKind } from '../quantities';
 import type { Instrument } from '../sizing/gauge';
-import { type Estimate, estimateHold, type Point } from './estimate';
+import { type Estimate, estimateHold } from './estimate';
 import type { EventOf, RunEvent } from './events';
 import type { Judgement, PhaseJudgement } from './judge';
 import { readingFault } from './readings';
 import { type AskedGauge, sampled } from './sampling';
+import type { Point } from './seen';
 import { heldSoFar, outcomeOf } from './state';
 
 /** The course of a hold as it is drawn. */

@@ -72,6 +72,7 @@ export function FieldApp() {
   }, []);
   if (place === undefined) return <p className="p-6 text-quiet">Opening…</p>;
   const shown = runsOf(place);
+  const isList = place.run === undefined && place.system === undefined && place.day === undefined;
   // Back to the search, or to the site that it was opened from; a tab of its own has nowhere to go back to.
   const leaveSections = () => {
     if (place.run !== undefined) go({ run: place.run, view: 'locate' });
@@ -82,11 +83,15 @@ export function FieldApp() {
     <FieldProvider>
       {/* On the run screen the whole height is the run's; elsewhere the page scrolls. */}
       <div className={place.run !== undefined && place.view === undefined ? 'flex min-h-dvh flex-col lg:h-dvh' : ''}>
-        <OthersStrip
-          shown={shown}
-          go={(other) => go({ run: other })}
-          {...(shown.length === 0 || shown.length >= mostBeside ? {} : { beside: (other: string) => go(placeOf([...shown, other])) })}
-        />
+        {/* The list of systems must not move away from the finger when a test elsewhere begins. */}
+        <div className={isList ? 'min-h-12' : 'shrink-0'}>
+          <OthersStrip
+            shown={shown}
+            go={(other) => go({ run: other })}
+            saysNone={isList}
+            {...(shown.length === 0 || shown.length >= mostBeside ? {} : { beside: (other: string) => go(placeOf([...shown, other])) })}
+          />
+        </div>
         {place.system !== undefined && place.view === 'sections' ? (
           <SectionsScreen systemId={place.system} done={leaveSections} />
         ) : shown.length > 1 ? (

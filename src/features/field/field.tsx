@@ -20,7 +20,6 @@ export interface Field {
   readonly signal: Signal;
   /** How many things the server would not take. */
   readonly refused: number;
-  /** Sends what waits; call after writing. */
   /** Sends what waits; answers once that was tried. */
   readonly send: () => Promise<void>;
   /** Changes a system's sections, on this device at once. */

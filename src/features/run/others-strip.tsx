@@ -26,11 +26,14 @@ export function OthersStrip({
   shown,
   go,
   beside,
+  saysNone = false,
 }: {
   /** Those that are open, which are no others. */
   readonly shown: readonly string[];
   readonly go: (run: string) => void;
   readonly beside?: (run: string) => void;
+  /** Says so where there are none, in place of the list. */
+  readonly saysNone?: boolean;
 }) {
   const { store } = useField();
   const unfinished = useOpenRuns(store);
@@ -58,7 +61,8 @@ export function OthersStrip({
     .filter(({ id }) => !shown.includes(id))
     .sort((a, b) => (a.due ?? Number.POSITIVE_INFINITY) - (b.due ?? Number.POSITIVE_INFINITY))
     .slice(0, 6);
-  if (others.length === 0) return null;
+  if (others.length === 0)
+    return saysNone ? <p className="flex min-h-12 items-center px-4 text-sm text-quiet">No other test is under way</p> : null;
   const today = unfinished.filter(({ events }) => time - (events.at(-1)?.observedAt ?? 0) < dayMs);
   return (
     <>
