@@ -10,6 +10,15 @@ describe('live estimate (DOMAIN 3.12)', () => {
     expect(estimateHold(falling(0, 110), 0.01, 0.25, 120)).toMatchObject({ status: 'below' });
   });
 
+  test('nothing is called below the limit before half a minute was seen, and the time still needed knows it', () => {
+    const early = estimateHold(falling(0, 20, 0.001), 0.001, 0.25, 120);
+    expect(early).toMatchObject({ status: 'unclear' });
+    expect(early?.forecastHigh).toBeLessThan(0.05);
+    expect(early?.needed?.most).toBeGreaterThanOrEqual(10);
+    expect(early?.needed?.most).toBeLessThan(17);
+    expect(estimateHold(falling(0, 31, 0.001), 0.001, 0.25, 120)).toMatchObject({ status: 'below' });
+  });
+
   test('early and coarse it cannot tell, and says how long it still needs', () => {
     const estimate = estimateHold(falling(0.001, 10, 0.1), 0.1, 0.25, 120);
     expect(estimate?.status).toBe('unclear');

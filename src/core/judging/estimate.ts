@@ -72,13 +72,10 @@ export function estimateHold(
 
 /**
  * Under the limit is said more warily than over it: where few falls are under it, one in forty is soon one of ten that are said to be;
- * and by far only, until it was seen how long the readings remember.
+ * and not at all until it was seen how long the readings remember.
  */
-const statusOf = ({ low, middle, surely }: Forecast, limit: number, span: number): 'below' | 'above' | 'unclear' =>
-  middle + upTo(middle, surely, span) < limit ? 'below' : low >= limit ? 'above' : 'unclear';
-
-/** How far above its middle a forecast must still be under the limit. */
-const upTo = (middle: number, surely: number, span: number): number => (span >= memoryS ? 1 : 3) * (surely - middle);
+const statusOf = ({ low, surely }: Pick<Forecast, 'low' | 'surely'>, limit: number, span: number): 'below' | 'above' | 'unclear' =>
+  span >= memoryS && surely < limit ? 'below' : low >= limit ? 'above' : 'unclear';
 
 /** The forecast may turn out to be any of these shares of what is held possible. */
 const maybe = [0.05, 0.15, 0.25, 0.35, 0.45, 0.55, 0.65, 0.75, 0.85, 0.95];
@@ -112,9 +109,10 @@ function neededFor(data: Seen, found: Forecast, limit: number, holdSeconds: numb
       holdSeconds,
     );
     if (then === undefined) break;
-    const [up, down] = [upTo(then.middle, then.surely, to - times[0]), then.middle - then.low];
+    const [up, down] = [then.surely - then.middle, then.middle - then.low];
     for (const [index, forecast] of forecasts.entries())
-      if (resolved[index] === undefined && (forecast + up < limit || forecast - down >= limit)) resolved[index] = to;
+      if (resolved[index] === undefined && statusOf({ low: forecast - down, surely: forecast + up }, limit, to - times[0]) !== 'unclear')
+        resolved[index] = to;
   }
   const all = resolved.map((time) => time ?? holdSeconds).sort((one, other) => one - other);
   const told = (all[4] + all[5]) / 2;
