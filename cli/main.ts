@@ -77,9 +77,11 @@ async function judgeFile(args: readonly string[]): Promise<number> {
         planIntact: planHash(plan) === plan.hash,
         ...judgement,
         // What it could see as it was held, in both figures.
-        sight: sightAsHeld(plan, judgement).map(({ what, phase, alone, sure, unit, assumes, outside }) => ({
+        sight: sightAsHeld(plan, judgement).map(({ what, phase, told, alone, sure, unit, assumes, outside }) => ({
           what,
           phase,
+          // Where it is not, the figures are as planned and nothing is claimed.
+          told,
           alone,
           sure,
           unit,

@@ -54,6 +54,7 @@ describe('simulate and judge', () => {
     expect(JSON.parse(out)).toMatchObject({ verdict, tests: [{ verdict, codes: expect.arrayContaining(['simulated']) }] });
     const [{ sight }] = JSON.parse(out).tests[0].attempts;
     expect(sight[0]).toMatchObject({
+      told: verdict.startsWith('pass'),
       what: 'the pipework',
       unit: 'L/h',
       assumes: expect.arrayContaining(['the pipe drifts no more than 0.1 K']),

@@ -109,6 +109,8 @@ test('a warming pipe makes a rise: inconclusive, with its likely cause and a rep
   await work.page.getByRole('button', { name: /^End the whole test/ }).click();
   await work.tick();
   await work.toVerdict('Inconclusive');
+  // What came to no answer claims nothing.
+  await expect(page.getByTestId('sight').first()).toContainText('it was not tested to an answer, and nothing is claimed of it');
 });
 
 test('a gauge that was not zeroed, or sticks, is caught before anything is read with it', async ({ app, browser }) => {

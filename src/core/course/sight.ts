@@ -159,9 +159,19 @@ export function sightWords({ alone, sure, blind, unit, assumes, outside }: Part)
   };
 }
 
+/** A part as a plan has it, or as a test left it. */
+export interface SeenPart extends Part {
+  /** False where the test came to no answer in it: then it claims nothing. Absent in a plan. */
+  readonly told?: boolean;
+}
+
+/** What stands in place of the figures of a part that came to no answer. */
+export const untold = 'it was not tested to an answer, and nothing is claimed of it';
+
 /** The figures of every part in whole sentences, for a paper or a terminal. */
-export const sightSentences = (parts: readonly Part[], says: string | undefined): readonly string[] => [
+export const sightSentences = (parts: readonly SeenPart[], says: string | undefined): readonly string[] => [
   ...parts.map((part) => {
+    if (part.told === false) return `In ${part.what}: ${untold}.`;
     const { alone, sure, assuming, outside } = sightWords(part);
     const both = [sure, ...(alone === undefined ? [] : [alone])].join('; ');
     return [`In ${part.what}: ${both}.`, assuming, outside].filter((text) => text !== '').join(' ');

@@ -1,6 +1,6 @@
 import { instrumentOf } from '../course/instruments';
-import type { Part, PartGiven } from '../course/phases';
-import { type AsHeld, sightOf } from '../course/sight';
+import type { PartGiven } from '../course/phases';
+import { type AsHeld, type SeenPart, sightOf } from '../course/sight';
 import type { Drift } from '../limits';
 import type { Plan } from '../planning/plan';
 import { toSi } from '../quantities';
@@ -12,21 +12,24 @@ type Held = Extract<Came, { of: 'hold' }>;
 
 /**
  * What the test could see, part by part, as it was held: the time that it took, the pressure that it began at, the watch that proved
- * its valve, the weather and the air as they were read (DOMAIN 3.3). What was not held yet stands as planned.
+ * its valve, the weather and the air as they were read (DOMAIN 3.3). A part that was not
+ * held to an answer stands as planned, and is not told; of an attempt that came to none no part is.
  */
-export function sightAsHeld(plan: Plan, judgement: Judgement): readonly Part[] {
+export function sightAsHeld(plan: Plan, judgement: Judgement): readonly SeenPart[] {
   const came = (id: string): Came | undefined => {
     const state = judgement.phases.find((phase) => phase.id === id);
     return state?.state === 'done' ? state.came : undefined;
   };
+  const answered = judgement.verdict !== 'inconclusive' && judgement.verdict !== 'invalid';
   return plan.sight.map((planned) => {
     // The last that was held is what clears it.
     const by = [planned.phase, ...(planned.orBy ?? [])].findLast((id) => came(id)?.of === 'hold') ?? planned.phase;
     const part = { ...planned, phase: by };
     const found = sightOf(plan, part, asHeld(plan, part, came));
-    if (found === undefined) return planned;
+    const told = answered && ['hold', 'points'].includes(came(by)?.of ?? '');
+    if (found === undefined) return { ...planned, told };
     const { sight: _, ...seen } = found;
-    return seen;
+    return { ...seen, told };
   });
 }
 

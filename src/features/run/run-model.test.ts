@@ -67,7 +67,7 @@ describe('what the judge thinks so far, in words', () => {
   });
 
   test('a forecast within a permitted drop says that the pipework will have to show none', () => {
-    const falling = Array.from({ length: 30 }, (_, second) => ({ seconds: second, value: 20.5 - second * 0.01 }));
+    const falling = Array.from({ length: 40 }, (_, second) => ({ seconds: second, value: 20.5 - second * 0.01 }));
     const estimate = estimateOf(plan, hold, falling);
     if (estimate === undefined) throw new Error('no estimate');
     expect(estimateWords(estimate, 'mbar', hold)).toContain('the pipework alone will have to show none');

@@ -1,4 +1,4 @@
-import { type Part, sightWords } from '@/core/course';
+import { type Part, type SeenPart, sightWords, untold } from '@/core/course';
 import { termWords } from '@/core/limits';
 import { unitLabel } from '@/core/quantities';
 
@@ -18,21 +18,28 @@ export function SightFigures({
   says,
   large = false,
 }: {
-  readonly parts: readonly Part[];
+  readonly parts: readonly SeenPart[];
   readonly says?: string;
   readonly large?: boolean;
 }) {
   return (
     <div className="space-y-3">
-      {parts.map((part, index) => (
-        <PartFigures
-          key={`${part.phase} ${part.what}`}
-          part={part}
-          named={parts.length > 1}
-          large={large}
-          alike={index > 0 && sightWords(parts[index - 1]).assuming === sightWords(part).assuming}
-        />
-      ))}
+      {parts.map((part, index) =>
+        part.told === false ? (
+          <section key={`${part.phase} ${part.what}`} aria-label={`What it can see in ${part.what}`} data-testid="sight">
+            <h3 className="font-medium first-letter:uppercase">{part.what}</h3>
+            <p className="first-letter:uppercase">{untold}.</p>
+          </section>
+        ) : (
+          <PartFigures
+            key={`${part.phase} ${part.what}`}
+            part={part}
+            named={parts.length > 1}
+            large={large}
+            alike={index > 0 && parts[index - 1].told !== false && sightWords(parts[index - 1]).assuming === sightWords(part).assuming}
+          />
+        ),
+      )}
       {says !== undefined && says !== '' && <p className="text-[0.95rem]">{says}</p>}
     </div>
   );
