@@ -379,10 +379,10 @@ export class Rounds {
       const round = this.roundOf(id);
       const result = this.standing(id);
       if (result !== undefined) {
-        const { outcome, came } = result;
+        const { outcome, effect, came } = result;
         return spoilt?.phase === id
           ? { id, round, state: 'current', is: 'spoilt', outcome, came }
-          : { id, round, state: 'done', outcome, came };
+          : { id, round, state: 'done', outcome, effect, came };
       }
       const open = this.openAt(id);
       if (open !== undefined) return { id, round, ...openState(open) };

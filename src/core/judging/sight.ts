@@ -6,27 +6,27 @@ import type { Plan } from '../planning/plan';
 import { toSi } from '../quantities';
 import { airAtPressure } from '../sizing/water-hold';
 import type { Judgement } from './judge';
-import type { Came } from './state';
+import type { Came, PhaseJudgement } from './state';
 
 type Held = Extract<Came, { of: 'hold' }>;
+type Done = Extract<PhaseJudgement, { state: 'done' }>;
 
 /**
  * What the test could see, part by part, as it was held: the time that it took, the pressure that it began at, the watch that proved
- * its valve, the weather and the air as they were read (DOMAIN 3.3). A part that was not
- * held to an answer stands as planned, and is not told; of an attempt that came to none no part is.
+ * its valve, the weather and the air as they were read (DOMAIN 3.3). A part that was not held to an answer stands as planned, and is not
+ * told; of an attempt that came to none no part is.
  */
 export function sightAsHeld(plan: Plan, judgement: Judgement): readonly SeenPart[] {
-  const came = (id: string): Came | undefined => {
-    const state = judgement.phases.find((phase) => phase.id === id);
-    return state?.state === 'done' ? state.came : undefined;
-  };
+  const done = (id: string) => judgement.phases.find((phase) => phase.id === id && phase.state === 'done') as Done | undefined;
+  const came = (id: string): Came | undefined => done(id)?.came;
   const answered = judgement.verdict !== 'inconclusive' && judgement.verdict !== 'invalid';
   return plan.sight.map((planned) => {
     // The last that was held is what clears it.
     const by = [planned.phase, ...(planned.orBy ?? [])].findLast((id) => came(id)?.of === 'hold') ?? planned.phase;
     const part = { ...planned, phase: by };
+    const effect = done(by)?.effect;
+    const told = answered && (effect === 'proves' || effect === 'fails');
     const found = sightOf(plan, part, asHeld(plan, part, came));
-    const told = answered && ['hold', 'points'].includes(came(by)?.of ?? '');
     if (found === undefined) return { ...planned, told };
     const { sight: _, ...seen } = found;
     return { ...seen, told };

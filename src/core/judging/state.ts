@@ -1,4 +1,4 @@
-import type { Data, Drifts } from '../limits';
+import type { Data, Drifts, Effect } from '../limits';
 import type { ReadQuantity } from '../quantities';
 import type { CheckState } from './events';
 
@@ -73,7 +73,8 @@ export type PhaseJudgement = Round &
     | { readonly state: 'current'; readonly is: 'measuring'; readonly points: readonly PointState[]; readonly startAt?: number }
     /** The round proves nothing: do it again, or end the test. */
     | { readonly state: 'current'; readonly is: 'spoilt'; readonly outcome: string; readonly came: Came }
-    | { readonly state: 'done'; readonly outcome: string; readonly came: Came }
+    /** Also one that spoils, where the test was ended with it. */
+    | { readonly state: 'done'; readonly outcome: string; readonly effect: Effect; readonly came: Came }
   );
 
 /** What a hold that has begun has so far; undefined for anything else. */

@@ -128,7 +128,7 @@ export const leakRate = holdRoom(
       const unseen = compare(found, facts.step) < 0;
       const verdict: Verdict = {
         outcome: band?.outcome ?? beyond,
-        effect: band === undefined ? 'fails' : 'leads on',
+        effect: band === undefined ? 'fails' : 'proves',
         data: all,
         findings: [find(unseen ? 'rate-unseen' : 'leak-rate', all)],
         ...corrected,
