@@ -1,74 +1,24 @@
 import type { CheckItem } from '../../course/phases';
-import { compare, decimal, exactSi, type PressureUnit, parseQuantity } from '../../quantities';
-import { good, type Problem, type Result } from '../../quantities/result';
+import { good, type Result } from '../../quantities/result';
 import { gasIn } from '../../sizing/gas-hold';
 import { type Gauge, gaugeClass } from '../../sizing/gauge';
-import { type Asked, type ConclusionIn, cardOf, type Figures, type IdsOf, type PhaseIn, type WhenIn } from '../card';
+import type { PhaseIn, WhenIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
-import type { Course, CourseInput, Procedure } from '../procedure';
-import { askChoice, askQuantity } from '../questions';
+import type { Course, Procedure } from '../procedure';
 import { example } from './example';
 import { breaches, faults } from './faults';
-import { isPipeworkOnly, type MeterClass, meterOf, meters, permitted, permittedFigures } from './meters';
+import { isPipeworkOnly, meterOf, permitted } from './meters';
+import { card, type Names } from './names';
 import { plant } from './plant';
+import { figures, type Input, outOfScope, parameters } from './questions';
 import { sheet } from './sheet';
+import { plug, supplyEnd } from './supply-end';
 
 /** Domestic low-pressure natural gas, millibar school (DOMAIN 5.1). */
 
-const card = cardOf({
-  prepare: 'check',
-  zero: 'zero',
-  reopen: 'check',
-  'let-by': 'no-rise',
-  'let-by-seat': ['bubbles', 'dry'],
-  'seat-remade': 'check',
-  'let-by-again': 'no-rise',
-  settle: 'wait',
-  hold: 'no-fall',
-  rig: ['dry', 'bubbles'],
-  isolate: 'check',
-  'let-by-pipework': 'no-rise',
-  'settle-pipework': 'wait',
-  'hold-pipework': 'no-fall',
-  'rig-pipework': ['dry', 'bubbles'],
-  'let-by-report': 'check',
-  'smell-response': 'check',
-  restore: 'check',
-  'make-safe': 'check',
-});
 const { after, checkPhase, holdPhase, observePhase, on, soapTheRig, zeroPhase } = card;
-export type Names = typeof card.names;
 type LetBy = 'let-by' | 'let-by-again' | 'let-by-pipework';
 type Settle = 'settle' | 'settle-pipework';
-type Input = CourseInput<IdsOf<typeof figures>, IdsOf<typeof parameters>>;
-
-const figures = [
-  { id: 'let-by-low', label: 'Let-by band from', value: '7', unit: 'mbar', stricter: 'higher' },
-  { id: 'let-by-high', label: 'Let-by band to', value: '10', unit: 'mbar', stricter: 'lower' },
-  { id: 'let-by-seconds', label: 'Let-by time', value: '60', unit: 's', stricter: 'higher' },
-  { id: 'test-low', label: 'Test band from', value: '20', unit: 'mbar', stricter: 'higher' },
-  { id: 'test-high', label: 'Test band to', value: '21', unit: 'mbar', stricter: 'lower' },
-  { id: 'settle-seconds', label: 'Stabilising time', value: '60', unit: 's', stricter: 'higher' },
-  { id: 'hold-seconds', label: 'Hold', value: '120', unit: 's', stricter: 'higher' },
-  { id: 'perceptible-liquid', label: 'Perceptible on a liquid gauge', value: '0.25', unit: 'mbar', stricter: 'lower', bound: '0.01' },
-  {
-    id: 'perceptible-one-decimal',
-    label: 'Perceptible on a one-decimal gauge',
-    value: '0.2',
-    unit: 'mbar',
-    stricter: 'lower',
-    bound: '0.01',
-  },
-  {
-    id: 'perceptible-two-decimals',
-    label: 'Perceptible on a two-decimal gauge',
-    value: '0.25',
-    unit: 'mbar',
-    stricter: 'lower',
-    bound: '0.01',
-  },
-  ...permittedFigures,
-] as const satisfies Figures;
 
 const prepareItems: readonly CheckItem[] = [
   step('voltage', 'Voltage indicator proved, used on the metalwork, proved again'),
@@ -84,22 +34,6 @@ const pipeworkOnlyItems: readonly CheckItem[] = [
   edge('appliance-valves', 'Appliances disconnected and capped, or their isolating valves shut', { plant: 'isolate' }),
 ];
 
-/** Parted from the valve and capped, there is no valve left to prove. */
-const isParted = (answers: Input['answers']): boolean => answers['supply-end'] === 'parted';
-const ofTheValve: ReadonlySet<string> = new Set<keyof Names>([
-  'let-by',
-  'let-by-seat',
-  'seat-remade',
-  'let-by-again',
-  'let-by-pipework',
-  'let-by-report',
-]);
-const partedItems: readonly CheckItem[] = [
-  edge('parted', 'Bonded across first; valve parted from the meter and its outlet plugged; the meter’s inlet capped'),
-];
-
-const steady: WhenIn<Names> = [[on('let-by', 'steady', 'fall')], [on('let-by-again', 'steady', 'fall')]];
-
 function thresholdFor(gauge: Gauge, figure: Input['figure']): string {
   switch (gaugeClass(gauge)) {
     case 'liquid':
@@ -112,14 +46,6 @@ function thresholdFor(gauge: Gauge, figure: Input['figure']): string {
   }
 }
 
-const plug = { answer: 'supply-end', value: 'parted', label: 'Part the meter from the valve and cap it, so that nothing is let by' };
-
-const ofValve: readonly ConclusionIn<Names>[] = [
-  { when: after('let-by-seat', 'bubbles'), verdict: 'fail', reason: 'let-by-confirmed' },
-  { when: after('let-by-again', 'rise'), verdict: 'fail', reason: 'let-by-repeated' },
-  { when: after('let-by-pipework', 'rise'), verdict: 'inconclusive', reason: 'valve-passes', about: 'let-by-pipework' },
-];
-
 const rigCheck = (id: 'rig' | 'rig-pipework', after: 'hold' | 'hold-pipework') =>
   soapTheRig(
     id,
@@ -130,7 +56,7 @@ const rigCheck = (id: 'rig' | 'rig-pipework', after: 'hold' | 'hold-pipework') =
 function course({ answers, figure, gauge, volume }: Input): Result<Course> {
   const threshold = thresholdFor(gauge, figure);
   const { drop, why } = permitted(answers, figure);
-  const parted = isParted(answers);
+  const end = supplyEnd(answers);
   const letByBand = { low: figure('let-by-low'), high: figure('let-by-high') };
   const testBand = { low: figure('test-low'), high: figure('test-high') };
   const settleSeconds = Number(figure('settle-seconds'));
@@ -148,7 +74,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       limit: { kind: 'no-rise', threshold },
       restartFrom: id,
     });
-  const settle = (id: Settle, when: WhenIn<Names>, say: string) =>
+  const settle = (id: Settle, { when, say }: (typeof end)['settle']) =>
     holdPhase({
       id,
       purpose: 'settle',
@@ -188,10 +114,10 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       id: 'prepare',
       title: 'Get ready',
       say: 'Go through the list before anything is connected.',
-      cautions: parted ? ['licence', 'ignition', 'bond'] : ['licence', 'ignition'],
+      cautions: ['licence', 'ignition', ...end.cautions],
       items: [
         ...(isPipeworkOnly(answers) ? [...prepareItems.filter((item) => item.id !== 'valves-open'), ...pipeworkOnlyItems] : prepareItems),
-        ...(parted ? partedItems : []),
+        ...end.prepare,
       ],
     }),
     zeroPhase({
@@ -242,14 +168,15 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       [[on('let-by-seat', 'dry'), on('seat-remade', 'done')]],
       'The seat showed no bubbles. Repeat the let-by test once; a second rise counts as let-by.',
     ),
-    settle(
+    settle('settle', end.settle),
+    hold(
+      'hold',
+      'Hold',
       'settle',
-      parted ? after('zero', 'zeroed') : steady,
-      parted
-        ? 'Raise air into the band with the hand pump, shut it off, and read the gauge. Re-adjust if it drifts out.'
-        : 'Open the valve slowly, raise into the band, shut it, and read the gauge. Re-adjust if it drifts out.',
+      end.afterRise,
+      drop,
+      end.watches.filter((watch) => watch !== 'let-by-pipework'),
     ),
-    hold('hold', 'Hold', 'settle', parted ? undefined : 'let-by', drop, parted ? [] : ['let-by', 'let-by-again']),
     rigCheck('rig', 'hold'),
     checkPhase({
       id: 'isolate',
@@ -271,27 +198,8 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       ],
       'The gauge fell during the let-by, so the valve is not proved yet. With the appliances isolated, raise into the band, shut the valve, and read the gauge.',
     ),
-    settle(
-      'settle-pipework',
-      parted
-        ? after('isolate', 'done')
-        : [
-            [on('isolate', 'done'), on('let-by', 'steady')],
-            [on('isolate', 'done'), on('let-by-again', 'steady')],
-            [on('let-by-pipework', 'steady', 'fall')],
-          ],
-      parted
-        ? 'Raise air into the band again, shut the pump off, and read the gauge.'
-        : 'Raise into the band again, shut the valve, and read the gauge.',
-    ),
-    hold(
-      'hold-pipework',
-      'Hold, pipework alone',
-      'settle-pipework',
-      'reopen',
-      undefined,
-      parted ? [] : ['let-by', 'let-by-again', 'let-by-pipework'],
-    ),
+    settle('settle-pipework', end.settlePipework),
+    hold('hold-pipework', 'Hold, pipework alone', 'settle-pipework', 'reopen', undefined, end.watches),
     rigCheck('rig-pipework', 'hold-pipework'),
     checkPhase({
       id: 'let-by-report',
@@ -328,9 +236,9 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       items: [
         step('bleed', 'Pressure let down and the gauge removed'),
         step('nipple', 'Test nipple refitted'),
-        ...(parted ? [step('joined', 'Meter’s inlet joined to the valve again, the bond off last')] : []),
+        ...end.rejoin,
         step('nipple-fluid', 'Supply reopened; leak-detection fluid on the nipple shows no bubbles'),
-        ...(parted ? [step('joined-fluid', 'Leak-detection fluid on the joint at the meter’s inlet shows no bubbles')] : []),
+        ...end.rejoined,
         stepIf('purge', 'Purged, every appliance relit and seen to burn well'),
         step('safe', 'Left safe; occupants told that gas may be used'),
       ],
@@ -344,7 +252,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       when: [[{ conclusion: 'other' }]],
       items: [
         stepIf('bleed', 'Gauge removed, test nipple refitted; leak-detection fluid on it shows no bubbles'),
-        ...(parted ? [stepIf('joined', 'Meter’s inlet joined again or capped, the valve’s outlet plugged, the bond off last')] : []),
+        ...end.leave,
         stepIf('shut', 'Gas shut off where a valve holds, and labelled, so that nobody uses it; a valve that lets by holds nothing'),
         step('safe', 'Occupants told what was found and that no gas may be used'),
       ],
@@ -358,49 +266,34 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       : 'Appliances downstream of their own closed controls',
   ];
 
+  const seen = {
+    phase: 'hold',
+    contents: gasIn(volume.totalL),
+    unit: 'L/h',
+    longer: { figure: 'hold-seconds' },
+    longerLetBy: { figure: 'let-by-seconds' },
+    plug,
+  } as const;
+
   return good(
     card.course({
       filled: 'gas',
       unit: 'mbar',
-      phases: parted ? phases.filter(({ id }) => !ofTheValve.has(id)) : phases,
+      phases: phases.filter(({ id }) => !end.without.has(id)),
       highest: testBand.high,
       limit: threshold,
       judgedBy: 'hold',
       sees: [
-        {
-          phase: 'hold',
-          orBy: ['hold-pipework'],
-          what: drop === undefined ? 'the installation' : 'the pipework',
-          contents: gasIn(volume.totalL),
-          unit: 'L/h',
-          longer: { figure: 'hold-seconds' },
-          longerLetBy: { figure: 'let-by-seconds' },
-          plug,
-        },
-        ...(drop === undefined
-          ? []
-          : [
-              {
-                phase: 'hold' as const,
-                what: 'the appliances, where a drop is permitted',
-                contents: gasIn(volume.totalL),
-                unit: 'L/h' as const,
-                permitted: true as const,
-                longer: { figure: 'hold-seconds' },
-                longerLetBy: { figure: 'let-by-seconds' },
-                plug,
-              },
-            ]),
+        { ...seen, orBy: ['hold-pipework'], what: drop === undefined ? 'the installation' : 'the pipework' },
+        ...(drop === undefined ? [] : [{ ...seen, what: 'the appliances, where a drop is permitted', permitted: true as const }]),
       ],
       boundaries: [
-        parted
-          ? { id: 'parted', label: 'Cap on the parted inlet', beyond: notTested[0] }
-          : { id: 'supply-valve', label: 'Supply valve', beyond: notTested[0], provedBy: steady },
+        { ...end.boundary, beyond: notTested[0] },
         { id: 'open-ends', label: 'Plugs and caps on outlets without an appliance', beyond: 'Nothing: these are ends' },
         ...(isPipeworkOnly(answers) ? [{ id: 'appliance-valves', label: 'Appliance isolating valves or caps', beyond: notTested[1] }] : []),
       ],
       conclusions: [
-        ...(parted ? [] : ofValve),
+        ...end.conclusions,
         {
           when: [[on('rig', 'bubbles')], [on('rig-pipework', 'bubbles')]],
           verdict: 'inconclusive',
@@ -428,117 +321,6 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
     }),
   );
 }
-
-const seen = (code: string, field: string, message: string): Problem => ({ code, field, message });
-
-/** Above a limit in the typed unit, exactly. */
-function above(text: string, unit: PressureUnit, limit: string): boolean | undefined {
-  const typed = parseQuantity(text, 'pressure', unit);
-  if (!typed.ok) return undefined;
-  return compare(exactSi(typed.value.value, typed.value.unit as PressureUnit), exactSi(decimal(limit), unit)) > 0;
-}
-
-function outOfScope(
-  answers: Input['answers'],
-  volume: { readonly systemL: number; readonly largestNominalMm: number },
-): readonly Problem[] {
-  const problems: Problem[] = [];
-  const elsewhere = 'Use the leak-rate procedure for larger or higher-pressure installations.';
-  if (answers.fuel !== 'natural gas')
-    problems.push(seen('scope-lpg', 'fuel', 'This procedure is for natural gas only. LPG behaves differently: use a propane procedure.'));
-  if (above(answers.supply, 'mbar', '75') !== false)
-    problems.push(seen('scope-supply', 'supply', `The supply may be at most 75 mbar for this procedure. ${elsewhere}`));
-  if (above(answers.working, 'mbar', '21') !== false)
-    problems.push(seen('scope-working', 'working', `The working pressure after the meter regulator may be at most 21 mbar. ${elsewhere}`));
-  if (answers.pipe === '>35' || volume.largestNominalMm > 35)
-    problems.push(seen('scope-pipe', 'pipe', `Pipe may be at most 35 mm for this procedure. ${elsewhere}`));
-  else if (answers.pipe === '<=28' && volume.largestNominalMm > 28)
-    problems.push(
-      seen(
-        'pipe-contradiction',
-        'pipe',
-        `The schedule holds pipe of ${volume.largestNominalMm} mm, but the largest pipe is given as up to 28 mm. Correct one of them; the permitted drop depends on it.`,
-      ),
-    );
-  // Rounded to a millilitre first, so that every machine draws the line at the same place.
-  if (Math.round(volume.systemL * 1000) > 35_000)
-    problems.push(
-      seen('scope-volume', 'volume', `The volume is ${volume.systemL.toFixed(1)} L; this procedure ends at 35 L. ${elsewhere}`),
-    );
-  return problems;
-}
-
-const yesNo = [
-  { value: 'no', label: 'No' },
-  { value: 'yes', label: 'Yes' },
-];
-
-const parameters = [
-  askChoice(
-    'fuel',
-    'Fuel',
-    [
-      ['natural gas', 'Natural gas'],
-      ['lpg', 'LPG'],
-    ],
-    'What the installation burns.',
-  ),
-  askChoice(
-    'work',
-    'Work',
-    [
-      ['existing', 'Existing installation'],
-      ['new', 'New work'],
-    ],
-    'A newly fitted appliance counts as new work.',
-  ),
-  {
-    kind: 'choice',
-    id: 'smell',
-    label: 'Smell of gas reported',
-    help: 'With a smell reported nothing may be perceived on the gauge.',
-    default: 'no',
-    options: yesNo,
-  },
-  askChoice(
-    'appliances',
-    'Tested with',
-    [
-      ['appliances connected', 'Appliances connected'],
-      ['pipework only', 'Pipework only'],
-    ],
-    'Whether the appliances stay connected.',
-  ),
-  {
-    kind: 'choice',
-    id: 'meter',
-    label: 'Meter',
-    help: 'Its size sets the permitted drop and part of the volume.',
-    default: 'diaphragm-6',
-    options: (Object.keys(meters) as MeterClass[]).map((value) => ({ value, label: meters[value].label })),
-  },
-  askChoice(
-    'pipe',
-    'Largest pipe',
-    [
-      ['<=28', 'To 28 mm'],
-      ['>28-35', 'Over 28 to 35 mm'],
-      ['>35', 'Over 35 mm'],
-    ],
-    'Outside size of the largest pipe tested.',
-  ),
-  askChoice(
-    'supply-end',
-    'Supply end',
-    [
-      ['valve', 'Its valve shut, and proved by a let-by test'],
-      ['parted', 'Parted from the valve, and capped'],
-    ],
-    'A valve may let by a little unseen; where it is parted and capped nothing is let by.',
-  ),
-  askQuantity('supply', 'Supply pressure, up to', 'pressure', 'mbar', '75', ['0.001', '1000000'], 'Before the meter regulator.'),
-  askQuantity('working', 'Working pressure', 'pressure', 'mbar', '21', ['0.001', '1000000'], 'After the meter regulator.'),
-] as const satisfies Asked;
 
 export const domesticGasMillibar: Procedure = {
   id: 'domestic-gas-millibar',

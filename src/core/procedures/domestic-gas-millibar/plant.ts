@@ -2,7 +2,7 @@ import { type GasPlant, GasTrack, soundPlant } from '../../plants/gas-plant';
 import type { PlantModel, Scenario } from '../../plants/plant';
 import { triedGas } from '../../plants/trial';
 import type { SeenIn } from '../card';
-import type { Names } from '.';
+import type { Names } from './names';
 
 /** Domestic gas installations with hidden faults. */
 interface GasScenario extends Scenario<SeenIn<Names>> {

@@ -1,5 +1,5 @@
 import type { Sheet } from '../card';
-import type { Names } from '.';
+import type { Names } from './names';
 
 /** What its sheet says beside the course: what to bring, what to beware of, how the time goes, what it tells and cannot tell. */
 export const sheet: Sheet<Names> = {
