@@ -127,3 +127,78 @@ test('a signature is voided by what is written after it', async ({ app, browser 
   await expect(page.getByText(/Something was written after Iola Marsh signed/)).toBeVisible();
   await expect(page.getByRole('button', { name: 'Seal the certificate' })).toBeDisabled();
 });
+
+test.describe('by hand in psi and °F, on a phone: the paper claims what was read, and nothing else', () => {
+  /** Ten minutes at 50 psi on a real gauge, the start's temperature typed with no signal, and a reload before the end. */
+  const toEnd = async (work: Technician) => {
+    const { app, page } = work;
+    await work.openPlan('Water, coffee van');
+    await page.getByRole('radio', { name: /^Main gauge/ }).check();
+    await page.getByLabel('Thermometer').selectOption({ label: 'Pipe clip, van 1, steps of 0.1 °C' });
+    await page.getByRole('button', { name: 'Start the test' }).click();
+    await page.waitForURL(/run=/);
+    await work.tick();
+    await work.tick();
+    await work.stamped(/^Read zero/, '0');
+    await work.stamped(/^Stamp the start/, '50');
+    await page.route('**/api/field/sync', (route) => route.abort());
+    await degrees(page, 'start', '64.4 F');
+    await page.reload();
+    await expect(page.getByTestId('countdown')).toBeVisible();
+    await page.unroute('**/api/field/sync');
+    await app.pass(601);
+    await work.stamped(/^Stamp the end/, '50');
+    await expect(page.getByTestId('say')).toHaveText('The end is in. Read the temperature now: it belongs to this hold.');
+  };
+  const degrees = async (page: Page, end: string, typed: string) => {
+    // What the plan names is wanted; a barometer that it does not name is not.
+    await page.getByRole('button', { name: `Hold, ${end}, not read yet: pipe temperature, barometer (if there is one)` }).click();
+    await page.getByRole('textbox', { name: 'Pipe temperature' }).fill(typed);
+    await page.getByRole('button', { name: 'Keep it' }).click();
+    await expect(page.getByRole('dialog')).toHaveCount(0);
+  };
+  const paper = async (page: Page): Promise<string> => {
+    await scribble(page, /Technician signs here/);
+    await page.getByRole('button', { name: 'Sign as technician' }).click();
+    await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
+    await page.getByRole('link', { name: 'Certificate' }).click();
+    await page.getByLabel('Name').fill('Sefa Dunmore');
+    await scribble(page, /Customer or witness signs here/);
+    await page.getByRole('button', { name: 'Keep the customer’s signature' }).click();
+    await page.getByRole('button', { name: 'Seal the certificate' }).click();
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText(/Certificate \d{4}-\d{5}/);
+    const { stdout } = await run('pdftotext', ['-layout', await save(page, 'PDF', 'pdf'), '-']);
+    return stdout.replace(/\s+/g, ' ');
+  };
+  const phone = { viewport: { width: 390, height: 844 } };
+
+  test('read at both ends, the thermometer sharpens the claim and stands on the paper with its serial', async ({ app, browser }) => {
+    const work = new Technician(app, await app.device(browser, 'wren', phone));
+    const { page } = work;
+    await toEnd(work);
+    await degrees(page, 'end', '64.4 F');
+    await work.goOn();
+    await work.toVerdict('Pass');
+    await expect(page.getByTestId('sight').first()).toContainText('the pipe’s drift is known to 0.2 K by its thermometer');
+    const words = await paper(page);
+    expect(words).toMatch(/In the plumbing: sure of leaks above [\d.]+ L\/h; a smaller one may pass; if nothing else moves/);
+    expect(words).toMatch(/Thermometer: Pipe clip, van 1, serial \S+, shows steps of 0\.1 °C/);
+    expect(words).not.toContain('SIMULATED');
+  });
+
+  test('left out at the end, the hold proves nothing and its paper claims nothing', async ({ app, browser }) => {
+    const work = new Technician(app, await app.device(browser, 'wren', phone));
+    const { page } = work;
+    await toEnd(work);
+    await page.getByRole('button', { name: /^Not read at the end: go on without the temperature/ }).click();
+    await expect(page.getByText(/needs the pipe’s temperature at start and end/).first()).toBeVisible();
+    await page.getByRole('button', { name: 'End the test here' }).click();
+    await page.getByLabel('Why?').fill('The clip was left in the van');
+    await page.getByRole('button', { name: /^End the whole test/ }).click();
+    await work.goOn();
+    await work.toVerdict('Inconclusive');
+    const words = await paper(page);
+    expect(words).toContain('In the plumbing: it was not tested to an answer, and nothing is claimed of it.');
+    expect(words).not.toMatch(/sure of leaks above/i);
+  });
+});

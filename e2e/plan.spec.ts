@@ -5,11 +5,7 @@ import { Technician } from './technician';
 
 test('a plan answers as one types: procedure, pipes, gauge, leak of concern; a reload loses nothing', async ({ app, browser }) => {
   const page = await app.device(browser, 'iola');
-  await page.goto('/field');
-  await page
-    .getByRole('main')
-    .getByRole('button', { name: /Gas piping, new unit 7/ })
-    .click();
+  await new Technician(app, page).openPlan('Gas piping, new unit 7');
   const sheet = page.getByRole('region', { name: 'Plan sheet' });
   // The house holds an hour, beside the procedure's own figure.
   await expect(sheet).toContainText('Stage 1');

@@ -8,11 +8,7 @@ test('a thermometer that the plan names sharpens what it is sure of; the chance 
   browser,
 }) => {
   const page = await app.device(browser, 'iola');
-  await page.goto('/field');
-  await page
-    .getByRole('main')
-    .getByRole('button', { name: /Gas piping, new unit 7/ })
-    .click();
+  await new Technician(app, page).openPlan('Gas piping, new unit 7');
   const sheet = page.getByRole('region', { name: 'Plan sheet' });
   const sight = sheet.getByTestId('sight').first();
   await expect(sight).toContainText('the pipe drifts no more than 0.5 K');

@@ -81,20 +81,22 @@ const stepK = ({ value, unit }: Condition): number => 10 ** -(readDecimal(value)
 export const temperatureDoubtK = (start: Condition, end: Condition, namedStepK = 0): number =>
   Math.max(stepK(start), stepK(end), namedStepK) + Math.max(0.1, Math.abs(inSi(end) - inSi(start)) / 10);
 
+const conditionWords = { temperature: 'the pipe’s temperature', barometer: 'the barometer' } as const;
+
+/** What must be read at both ends, or the hold proves nothing: what the procedure needs, and what the plan names. */
+export const mustRead = ({ needed, thermometerK, barometerPa }: Correction): readonly ('temperature' | 'barometer')[] => [
+  ...(needed === 'temperatures' || needed === 'both' || thermometerK !== undefined ? (['temperature'] as const) : []),
+  ...(needed === 'barometer' || needed === 'both' || barometerPa !== undefined ? (['barometer'] as const) : []),
+];
+
 /** What the conditions leave of a hold's movement; undefined where it may not be corrected at all. */
 export function correctedBy(facts: HoldFacts): Corrected {
   const plan = facts.corrects;
   if (plan === undefined || unitKind(facts.unit) !== 'pressure') return { kind: 'raw' };
   const { start, end, seconds, unit, step, conditions } = facts;
   const { pipe, air } = conditions;
-  const missing = [
-    ...(pipe === undefined && (plan.needed === 'temperatures' || plan.needed === 'both' || plan.thermometerK !== undefined)
-      ? ['the pipe’s temperature']
-      : []),
-    ...(air === undefined && (plan.needed === 'barometer' || plan.needed === 'both' || plan.barometerPa !== undefined)
-      ? ['the barometer']
-      : []),
-  ];
+  const read = { temperature: pipe, barometer: air };
+  const missing = mustRead(plan).flatMap((what) => (read[what] === undefined ? [conditionWords[what]] : []));
   if (missing.length > 0) return { kind: 'unread', missing: `${missing.join(' and ')} at start and end` };
   if (seconds < shortestCorrectedS && plan.needed !== 'barometer' && plan.barometerPa === undefined) return { kind: 'raw' };
   // In a shorter hold temperatures are shown, and what was read decides.

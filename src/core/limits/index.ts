@@ -86,6 +86,7 @@ export {
   type Drifts,
   driftsOf,
   longestUncorrectedS,
+  mustRead,
   shortestCorrectedS,
   temperatureDoubtK,
 } from './correction';

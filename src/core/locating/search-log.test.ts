@@ -89,7 +89,10 @@ test('the rig was looked at where the run’s own rig step found it dry; any oth
   const dry = (phase: string) =>
     searchLog(
       plan,
-      { ...judge(plan, fallen().events), phases: [{ id: phase, state: 'done', round: 1, effect: 'leads on', outcome: 'dry', came: { of: 'look' } }] },
+      {
+        ...judge(plan, fallen().events),
+        phases: [{ id: phase, state: 'done', round: 1, effect: 'leads on', outcome: 'dry', came: { of: 'look' } }],
+      },
       [],
     ).rigDry;
   const rig = plan.phases.find(({ id }) => id === 'rig');

@@ -2,6 +2,7 @@
 
 import { type HoldPhase, type Phase, shortestCorrectedS } from '@/core/course';
 import { conditionWindowMs, heldSoFar } from '@/core/judging';
+import { mustRead } from '@/core/limits';
 import { now } from '@/features/field/clock';
 import type { OpenRun } from '@/features/field/use-run';
 import { quietButton } from '@/ui/classes';
@@ -9,20 +10,20 @@ import { isPumpedBack, type Now, phaseReadings } from './run-model';
 
 type End = 'start' | 'end';
 
-/** What a hold wants beside its gauge, at one of its ends, and has not got yet. */
-function missingAt(open: OpenRun, phase: HoldPhase, round: number, end: End): readonly string[] {
-  const read = phaseReadings(open.events, open.judgement.withdrawn, phase.id, round).filter(({ role }) => role === end);
-  return [
-    ...(phase.corrects?.needed !== 'barometer' &&
-    phase.seconds >= shortestCorrectedS &&
-    !read.some(({ quantity }) => quantity === 'temperature')
-      ? ['pipe temperature']
-      : []),
-    ...(read.some(({ quantity }) => quantity === 'barometer') ? [] : ['barometer']),
-  ];
+/** What a hold wants beside its gauge, at one of its ends, and has not got yet; what it can do without is named as such. */
+function missingAt(open: OpenRun, { id, seconds, corrects }: HoldPhase, round: number, end: End): readonly string[] {
+  if (corrects === undefined) return [];
+  const must = mustRead(corrects);
+  const counts = { temperature: seconds >= shortestCorrectedS && corrects.needed !== 'barometer', barometer: true };
+  const read = phaseReadings(open.events, open.judgement.withdrawn, id, round).filter(({ role }) => role === end);
+  return (['temperature', 'barometer'] as const).flatMap((what) => {
+    if (read.some(({ quantity }) => quantity === what) || !(counts[what] || must.includes(what))) return [];
+    const words = what === 'temperature' ? 'pipe temperature' : 'barometer';
+    return [must.includes(what) ? words : `${words} (if there is one)`];
+  });
 }
 
-/** Temperature and barometer of a hold on gas: asked for at both ends, since without them a long hold proves nothing. */
+/** Temperature and barometer of a hold on gas: asked for at both ends; what a plan names or a long hold needs is said to be needed. */
 export function Conditions({
   open,
   phase,
@@ -47,7 +48,7 @@ export function Conditions({
     ...(present.holding && present.ask?.role !== 'end' ? [] : (['end'] as const)),
   ];
   const rows = ends.flatMap((end) => {
-    const missing = hold?.corrects === undefined || state === undefined ? [] : missingAt(open, hold, state.round, end);
+    const missing = hold === undefined || state === undefined ? [] : missingAt(open, hold, state.round, end);
     return missing.length === 0 ? [] : [{ end, missing }];
   });
   const pumps = present.holding && isPumpedBack(phase);
@@ -61,7 +62,7 @@ export function Conditions({
           disabled={!open.hasPen}
           onClick={() => setDialog(`temperature-${end}`)}
         >
-          {`${hold?.title}, ${end}: ${missing.join(' and ')} not read yet`}
+          {`${hold?.title}, ${end}, not read yet: ${missing.join(', ')}`}
           <kbd className="text-xs text-quiet @max-5xl:hidden">T</kbd>
         </button>
       ))}

@@ -30,7 +30,7 @@ export function Extras(props: ExtrasProps) {
       {one('disturbance', 'Disturbed', 'D')}
       {one('photo', 'Photo', 'P')}
       {one('note', 'Note', 'N')}
-      {one('temperature', 'Pipe °C', 'T')}
+      {one('temperature', 'Pipe temp.', 'T')}
       {one('leak', 'Leak seen', 'L')}
       {one('end', 'End early', 'E')}
       {dialog !== undefined && <ExtraDialog {...props} dialog={dialog} />}

@@ -82,6 +82,10 @@ describe('what the judge thinks so far, in words', () => {
       'Due. Stamp the end reading now.',
     ]);
     expect(sentence('hold', 'x', { settling: false, holding: true, left: 5, spoilt: true })).toContain('does not count');
+    // With the end read and its temperature owed, nobody is told to raise the pressure again.
+    expect(sentence('hold', 'Raise into the band.', { settling: false, holding: false, spoilt: false, owes: ['temperature'] })).toBe(
+      'The end is in. Read the temperature now: it belongs to this hold.',
+    );
   });
 });
 

@@ -214,8 +214,17 @@ export function bandAdvice(plan: Plan, phase: HoldPhase, value: string, isIn: bo
 export function sentence(
   kind: string,
   say: string,
-  now: { readonly settling: boolean; readonly holding: boolean; readonly left?: number; readonly spoilt: boolean },
+  now: {
+    readonly settling: boolean;
+    readonly holding: boolean;
+    readonly left?: number;
+    readonly spoilt: boolean;
+    /** What still belongs to an end that is read. */
+    readonly owes?: readonly string[];
+  },
 ): string {
+  if (now.owes !== undefined && now.owes.length > 0)
+    return `The end is in. Read the ${now.owes.join(' and the ')} now: it belongs to this hold.`;
   if (now.spoilt && kind === 'hold') return 'This round does not count. Read why, then repeat it or end the test.';
   if (now.settling)
     return (now.left ?? 0) <= 10_000

@@ -99,6 +99,7 @@ export function RunScreen({
                       holding,
                       left,
                       spoilt: isSpoilt(state),
+                      owes: state?.state === 'current' && state.is === 'ended' ? state.owes : undefined,
                     })}
               </p>
             </div>
