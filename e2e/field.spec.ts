@@ -358,6 +358,20 @@ test('from Today to the first clock: at most four taps beyond checks and reading
   expect(seconds).toBeLessThan(60);
 });
 
+test('the list of systems stays under the finger when a test elsewhere begins', async ({ app, browser }) => {
+  const watching = await app.device(browser, 'tomasz', { viewport: { width: 390, height: 844 } });
+  await watching.goto('/field');
+  const kiosk = watching.getByRole('button', { name: /^Gas, kiosk/ });
+  const strip = watching.getByRole('list', { name: 'Other tests under way' });
+  await expect(kiosk).toBeVisible();
+  const before = (await kiosk.boundingBox())?.y ?? 0;
+  const work = new Technician(app, await app.device(browser, 'iola'));
+  await work.toHold('Gas, flat 2', 'Sound system');
+  await work.readSimulated();
+  await expect(strip.getByRole('button', { name: /^Gas, flat 2/ })).toBeVisible();
+  expect(Math.abs(((await kiosk.boundingBox())?.y ?? 0) - before)).toBeLessThanOrEqual(1);
+});
+
 test('no picture, or one too large, is refused in words; a good one is kept and sent', async ({ app, browser }) => {
   const page = await app.device(browser, 'iola');
   const work = new Technician(app, page);
