@@ -85,7 +85,7 @@ test('plan, run, keypad, dialogs and verdict, on a phone, in both themes', async
   await clean('cautions');
   await work.plant('Sound system');
   await clean('checklist');
-  for (const dialog of ['Disturbed', 'Photo', 'Note', 'Pipe temp.', 'Leak seen', 'End early']) {
+  for (const dialog of ['Disturbed', 'Photo', 'Note', 'Pipe °C', 'Leak seen', 'End early']) {
     await page.getByRole('button', { name: new RegExp(`^${dialog}`) }).click();
     await page.getByRole('dialog').waitFor();
     await clean(dialog);

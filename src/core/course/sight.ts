@@ -277,9 +277,18 @@ export function weatherWords(plan: Plan, phase: HoldPhase, movedPa: number, star
   return `a pipe that ${kelvin < 0 ? 'cools' : 'warms'} by ${degreesText(kelvin, unitOfHold(plan, phase))} does as much`;
 }
 
-/** A change of temperature in the trade's unit: Fahrenheit beside psi and inches of water, else Celsius. */
+/** The degrees of a trade: Fahrenheit beside psi and inches of water, else Celsius. */
+export const degreesOf = (unit: InstrumentUnit): 'C' | 'F' => (unit === 'psi' || unit === 'inH2O' || unit === 'ftH2O' ? 'F' : 'C');
+
+/** The degrees in which a pipe is read: those of the thermometer that the plan names, else the trade's. */
+export function pipeDegrees({ weather, unit }: Pick<Plan, 'weather' | 'unit'>): 'C' | 'F' {
+  const named = weather?.thermometer?.unit;
+  return named === 'C' || named === 'F' ? named : degreesOf(unit);
+}
+
+/** A change of temperature in the trade's unit. */
 export function degreesText(kelvin: number, unit: InstrumentUnit): string {
-  const fahrenheit = unit === 'psi' || unit === 'inH2O' || unit === 'ftH2O';
-  const value = Math.abs(kelvin) * (fahrenheit ? 9 / 5 : 1);
-  return `${Number(value.toPrecision(2))} ${fahrenheit ? '°F' : '°C'}`;
+  const shown = degreesOf(unit);
+  const value = Math.abs(kelvin) * (shown === 'F' ? 9 / 5 : 1);
+  return `${Number(value.toPrecision(2))} ${unitLabel(shown)}`;
 }

@@ -1,3 +1,4 @@
+import { pipeDegrees } from '../course/sight';
 import { exampleInput } from '../planning/example-input';
 import { planTest } from '../planning/plan';
 import { procedures } from '../procedures';
@@ -106,6 +107,13 @@ test('beside a rise or a fall stands what the pipe would have to do for it, in g
   // Soft pipe gives no sign, and nothing is said.
   const soft = examplePlan('water-isolation-hold', { answers: { pipe: 'PEX' } });
   expect(judge(soft, exampleEvents(soft, 'leak')).reasons.some(({ code }) => code === 'explained-by')).toBe(false);
+});
+
+test('degrees are asked for as the named thermometer shows them, else as the trade counts them', () => {
+  expect(pipeDegrees(planWith({}))).toBe('F');
+  expect(pipeDegrees(planFor({}))).toBe('C');
+  expect(pipeDegrees(planWith({ thermometer: clip() }))).toBe('C');
+  expect(pipeDegrees(planWith({ thermometer: { ...clip(), unit: 'F' } }))).toBe('F');
 });
 
 test('a barometer is no gauge, and a plan that names both keeps them', () => {

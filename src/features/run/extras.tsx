@@ -1,6 +1,8 @@
 'use client';
 
 import dynamic from 'next/dynamic';
+import { pipeDegrees } from '@/core/course';
+import { unitLabel } from '@/core/quantities';
 import type { OpenRun } from '@/features/field/use-run';
 import { quietButton } from '@/ui/classes';
 
@@ -19,7 +21,7 @@ export interface ExtrasProps {
 }
 
 export function Extras(props: ExtrasProps) {
-  const { setDialog, dialog } = props;
+  const { open, setDialog, dialog } = props;
   const one = (name: string, label: string, key: string) => (
     <button type="button" className={`${quietButton} min-h-12 px-1.5 text-sm`} onClick={() => setDialog(name)}>
       {label} <kbd className="text-xs text-quiet @max-5xl:hidden">{key}</kbd>
@@ -30,7 +32,7 @@ export function Extras(props: ExtrasProps) {
       {one('disturbance', 'Disturbed', 'D')}
       {one('photo', 'Photo', 'P')}
       {one('note', 'Note', 'N')}
-      {one('temperature', 'Pipe temp.', 'T')}
+      {one('temperature', `Pipe ${unitLabel(pipeDegrees(open.run.plan))}`, 'T')}
       {one('leak', 'Leak seen', 'L')}
       {one('end', 'End early', 'E')}
       {dialog !== undefined && <ExtraDialog {...props} dialog={dialog} />}

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { ReadQuantity } from '@/core/course';
+import { pipeDegrees, type ReadQuantity } from '@/core/course';
 import { conditionWindowMs, heldSoFar, readPipeTemperature, spanOf } from '@/core/judging';
 import {
   atmosphereFromBarometer,
@@ -62,7 +62,7 @@ export function Temperature({
   const startIsPast = spec?.kind === 'hold' && startAt !== undefined && now() - startAt > conditionWindowMs(spec.seconds);
   const [role, setRole] = useState<'start' | 'end'>(at ?? (taken('start') || startIsPast ? 'end' : 'start'));
   const [degrees, setDegrees] = useState('');
-  const [unit, setUnit] = useState<'C' | 'F'>('C');
+  const [unit, setUnit] = useState<'C' | 'F'>(pipeDegrees(run.plan));
   const [barometer, setBarometer] = useState('');
   const [fault, setFault] = useState<Problem>();
   if (state === undefined)
