@@ -1,4 +1,4 @@
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { judge } from '@/core/judging';
@@ -65,10 +65,17 @@ async function certificate(): Promise<void> {
   );
 }
 
+const filesUnder = (folder: string): readonly string[] =>
+  readdirSync(folder, { recursive: true, withFileTypes: true }).flatMap((entry) =>
+    entry.isFile() ? [join(entry.parentPath, entry.name)] : [],
+  );
+
 /** Script of the run route above an empty page (the check page's 404 twin) of the same build, gzip. */
 function script(): void {
   const dist = [process.env.NEXT_DIST ?? '.next', '.next'].find((folder) => existsSync(join(folder, 'server/app/field.html')));
-  if (dist === undefined) {
+  const newest = Math.max(...filesUnder('src').map((file) => statSync(file).mtimeMs));
+  // An older build would tell of another program.
+  if (dist === undefined || statSync(join(dist, 'BUILD_ID')).mtimeMs < newest) {
     say('Script of the run route', 'not measured: build first', '', 'at most 90 kB');
     return;
   }

@@ -1,4 +1,4 @@
-import { joined } from '../course/sight';
+import { joined } from '../course/sight-words';
 import { barometerDoubtPa, type SightedHold, sightOfHold, sightSum } from '../limits';
 import { holdTimeForLeak, unnoticedK, unreadBarometerPa } from '../physics/hold-sight';
 import { planTest } from '../planning/plan';

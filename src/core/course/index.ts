@@ -5,3 +5,5 @@ export * from './instruments';
 export * from './phases';
 export * from './plan-shape';
 export * from './sight';
+export * from './sight-words';
+export * from './weather';

@@ -34,3 +34,12 @@ export const unitOfHold = (plan: Pick<Plan, 'unit'>, { unit }: Pick<HoldPhase, '
 /** What a hold or a zero reads. */
 export const quantityRead = (plan: Pick<Plan, 'gauge' | 'instruments'>, phase: HoldPhase | ZeroPhase): ReadQuantity =>
   quantityOf(instrumentOf(plan, phase.instrument).unit);
+
+/** The degrees of a trade: Fahrenheit beside psi and inches of water, else Celsius. */
+export const degreesOf = (unit: InstrumentUnit): 'C' | 'F' => (unit === 'psi' || unit === 'inH2O' || unit === 'ftH2O' ? 'F' : 'C');
+
+/** The degrees in which a pipe is read: those of the thermometer that the plan names, else the trade's. */
+export function pipeDegrees({ weather, unit }: Pick<Plan, 'weather' | 'unit'>): 'C' | 'F' {
+  const named = weather?.thermometer?.unit;
+  return named === 'C' || named === 'F' ? named : degreesOf(unit);
+}

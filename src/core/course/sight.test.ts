@@ -4,7 +4,8 @@ import { examplePlan, planFor } from '../simulation/examples.fixture';
 import { gasIn, oneStep } from '../sizing/gas-hold';
 import { waterIn } from '../sizing/water-hold';
 import type { HoldPhase, PartGiven, Phase } from './phases';
-import { bluntedBy, type Sighted, sightOf, sightWords } from './sight';
+import { type Sighted, sightOf } from './sight';
+import { bluntedBy, sightWords } from './sight-words';
 
 /* What a hold can see, in two figures (DOMAIN 3.3). */
 

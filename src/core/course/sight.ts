@@ -10,12 +10,10 @@ import {
   shortestCorrectedS,
   sightOfHold,
   sightSum,
-  termWords,
   thresholdOf,
 } from '../limits';
-import { kelvinForGas } from '../physics/gas-temperature';
 import { unnoticedK, unreadBarometerPa } from '../physics/hold-sight';
-import { type FlowUnit, fromSi, type InstrumentUnit, referencePressure, toSi, unitKind, unitLabel } from '../quantities';
+import { type FlowUnit, fromSi, type InstrumentUnit, toSi, unitLabel } from '../quantities';
 import { instrumentOf, unitOfHold } from './instruments';
 import type { HoldPhase, MeasurePhase, Part, PartGiven } from './phases';
 import type { PlanShape as Plan } from './plan-shape';
@@ -124,65 +122,6 @@ function ofPoints(plan: Sighted, { contents }: PartGiven, phase: MeasurePhase, h
   });
 }
 
-/**
- * What may move unnoticed beside the gauge's own step, where that is more than the movement that the limit calls a leak: then the test
- * says less than its limit does, and somebody should sharpen it before anything is connected. Undefined where it is not.
- */
-export function bluntedBy({ what, terms, sure, alone, unit }: Part): string | undefined {
-  const limit = terms.find((one) => one.what === 'limit');
-  const others = terms.filter((one) => one.what !== 'limit' && one.what !== 'step' && one.what !== 'vessel');
-  if (limit === undefined || others.reduce((sum, { amount }) => sum + Number(amount), 0) <= Number(limit.amount)) return undefined;
-  const named = joined(others.map((one) => `${termWords[one.what]} ${one.amount}`));
-  const passes = sure === undefined ? 'no leak is sure to be caught' : `a leak of up to ${sure} ${unitLabel(unit)} may pass`;
-  return `In ${what}, what may move unnoticed (${named} ${unitLabel(limit.unit)}) is more than the limit itself, ${limit.amount}: ${alone === undefined && sure === undefined ? 'such a fall may pass' : passes}. Sharpen the test before anything is connected.`;
-}
-
-export interface SightWords {
-  /** The two figures, each a clause. */
-  readonly alone?: string;
-  readonly sure: string;
-  readonly assuming: string;
-  readonly outside: string;
-}
-
-/** What a part's figures say, for screen, paper and terminal alike. */
-export function sightWords({ alone, sure, blind, unit, assumes, outside }: Part): SightWords {
-  const rate = (figure: string) => `${figure} ${unitLabel(unit)}`;
-  return {
-    ...(alone === undefined ? {} : { alone: `if nothing else moves, leaks from ${rate(alone)}` }),
-    sure:
-      sure !== undefined
-        ? `sure of leaks above ${rate(sure)}; a smaller one may pass`
-        : (blind ?? 'no rate can be given: nobody knows the volume, so that a movement under the limit has no litres'),
-    assuming: assumes.length === 0 ? '' : `Sure as long as ${joined(assumes)}.`,
-    outside: outside.length === 0 ? '' : `Outside it: ${joined(outside)}.`,
-  };
-}
-
-/** A part as a plan has it, or as a test left it. */
-export interface SeenPart extends Part {
-  /** False where the test came to no answer in it: then it claims nothing. Absent in a plan. */
-  readonly told?: boolean;
-}
-
-/** What stands in place of the figures of a part that came to no answer. */
-export const untold = 'it was not tested to an answer, and nothing is claimed of it';
-
-/** The figures of every part in whole sentences, for a paper or a terminal. */
-export const sightSentences = (parts: readonly SeenPart[], says: string | undefined): readonly string[] => [
-  ...parts.map((part) => {
-    if (part.told === false) return `In ${part.what}: ${untold}.`;
-    const { alone, sure, assuming, outside } = sightWords(part);
-    const both = [sure, ...(alone === undefined ? [] : [alone])].join('; ');
-    return [`In ${part.what}: ${both}.`, assuming, outside].filter((text) => text !== '').join(' ');
-  }),
-  ...(says === undefined ? [] : [says]),
-];
-
-/** Clauses as one: `a, b and c`. */
-export const joined = (texts: readonly string[]): string =>
-  texts.length < 2 ? texts.join('') : `${texts.slice(0, -1).join(', ')} and ${texts.at(-1)}`;
-
 /** A rate in a part's unit, rounded up. */
 export const rateIn = (m3s: number, unit: FlowUnit): string => roundedUp(fromSi(m3s, unit));
 
@@ -243,52 +182,4 @@ function holdWorking(
     default:
       return ['The volume is not known, so that no rate can be given: a movement of that sum may pass unseen.'];
   }
-}
-
-/** What a phase of a plan holds: its part's, that of the part whose valve it proves, or the plan's first. */
-function contentsOf(plan: Plan, id: string): Contents | undefined {
-  const valves = (part: Part): readonly string[] => {
-    const phase = plan.phases.find((one) => one.id === part.phase);
-    return part.letBys ?? (phase?.kind === 'hold' ? phase.valve : undefined) ?? [];
-  };
-  const part = plan.sight.find(({ phase }) => phase === id) ?? plan.sight.find((one) => valves(one).includes(id)) ?? plan.sight[0];
-  return part?.contents;
-}
-
-/**
- * Kelvins that the pipe would have to warm, negative to cool, to move a hold's gauge so (DOMAIN 3.2, 3.7). None for a level, for soft
- * pipe, which gives no sign, and where there is nothing to warm.
- * @param movedPa rise, negative for a fall @param startPa gauge pressure that it started from
- */
-export function kelvinThatMoves(plan: Plan, phase: HoldPhase, movedPa: number, startPa: number): number | undefined {
-  const contents = contentsOf(plan, phase.id);
-  if (contents === undefined || unitKind(unitOfHold(plan, phase)) !== 'pressure') return undefined;
-  if (contents.kind === 'gas' || contents.kind === 'unknown') return kelvinForGas(movedPa, Math.max(1, startPa + referencePressure));
-  if (contents.kind !== 'water' || contents.expansionPpm === undefined) return undefined;
-  const expansion = Number(contents.expansionPpm) * 1e-6;
-  const softness = Number(contents.softness) / 1e9 + Number(contents.airPercent) / 100 / (startPa + referencePressure);
-  return expansion > 0 ? (movedPa * softness) / expansion : undefined;
-}
-
-/** What the pipe would have to do to move a gauge so, in a clause: `a pipe that cools by 0.07 °C does as much`; none where it gives no sign. */
-export function weatherWords(plan: Plan, phase: HoldPhase, movedPa: number, startPa: number): string | undefined {
-  const kelvin = movedPa === 0 ? undefined : kelvinThatMoves(plan, phase, movedPa, startPa);
-  if (kelvin === undefined) return undefined;
-  return `a pipe that ${kelvin < 0 ? 'cools' : 'warms'} by ${degreesText(kelvin, unitOfHold(plan, phase))} does as much`;
-}
-
-/** The degrees of a trade: Fahrenheit beside psi and inches of water, else Celsius. */
-export const degreesOf = (unit: InstrumentUnit): 'C' | 'F' => (unit === 'psi' || unit === 'inH2O' || unit === 'ftH2O' ? 'F' : 'C');
-
-/** The degrees in which a pipe is read: those of the thermometer that the plan names, else the trade's. */
-export function pipeDegrees({ weather, unit }: Pick<Plan, 'weather' | 'unit'>): 'C' | 'F' {
-  const named = weather?.thermometer?.unit;
-  return named === 'C' || named === 'F' ? named : degreesOf(unit);
-}
-
-/** A change of temperature in the trade's unit. */
-export function degreesText(kelvin: number, unit: InstrumentUnit): string {
-  const shown = degreesOf(unit);
-  const value = Math.abs(kelvin) * (shown === 'F' ? 9 / 5 : 1);
-  return `${Number(value.toPrecision(2))} ${unitLabel(shown)}`;
 }

@@ -1,5 +1,5 @@
 import { type CheckPhase, fieldsAt, type HoldPhase, type MeasurePhase, type ObservePhase, type ZeroPhase } from '../course/phases';
-import { degreesText, kelvinThatMoves } from '../course/sight';
+import { degreesText, kelvinThatMoves } from '../course/weather';
 import { type Data, driftsOf, type Effect, type Finding, type HoldFacts, judgeHeld } from '../limits';
 import type { Plan } from '../planning/plan';
 import { absolute, compare, decimal, type ReadQuantity, subtract, toNumber, toSi, toText, unitLabel } from '../quantities';

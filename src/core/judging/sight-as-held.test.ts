@@ -1,4 +1,4 @@
-import { sightSentences } from '../course/sight';
+import { sightSentences } from '../course/sight-words';
 import { exampleInput } from '../planning/example-input';
 import { type Plan, planTest } from '../planning/plan';
 import { procedures } from '../procedures';

@@ -1,6 +1,7 @@
 import { instrumentOf } from '../course/instruments';
 import type { PartGiven } from '../course/phases';
-import { type AsHeld, type SeenPart, sightOf } from '../course/sight';
+import { type AsHeld, sightOf } from '../course/sight';
+import type { SeenPart } from '../course/sight-words';
 import type { Drift } from '../limits';
 import type { Plan } from '../planning/plan';
 import { toSi } from '../quantities';

@@ -1,4 +1,4 @@
-import { pipeDegrees } from '../course/sight';
+import { pipeDegrees } from '../course/instruments';
 import { exampleInput } from '../planning/example-input';
 import { planTest } from '../planning/plan';
 import { procedures } from '../procedures';

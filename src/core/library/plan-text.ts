@@ -1,6 +1,6 @@
 import { instrumentsOf, unitOfHold, weatherOf } from '../course/instruments';
 import type { Phase } from '../course/phases';
-import { sightSentences } from '../course/sight';
+import { sightSentences } from '../course/sight-words';
 import { expectedCourse } from '../judging/course';
 import { judge } from '../judging/judge';
 import { holdRule, measureRule, timeText } from '../limits';

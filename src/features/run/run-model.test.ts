@@ -72,6 +72,8 @@ describe('what the judge thinks so far, in words', () => {
     if (estimate === undefined) throw new Error('no estimate');
     expect(estimateWords(estimate, 'mbar', hold)).toContain('the pipework alone will have to show none');
     expect(estimateWords({ ...estimate, forecast: 0.1 }, 'mbar', hold)).toContain('below the limit so far');
+    expect(estimateWords({ ...estimate, forecast: -0.001 }, 'mbar', hold)).toContain('Forecast fall 0.00 mbar');
+    expect(estimateWords({ ...estimate, forecast: -0.01 }, 'mbar', hold)).toContain('Forecast fall -0.01 mbar');
   });
 
   test('the sentence: eyes on the gauge at ten seconds, stamp at due, nothing touched before', () => {

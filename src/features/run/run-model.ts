@@ -157,7 +157,10 @@ export function pendingStamp(
 
 /** The estimate in words. A forecast never replaces the time. */
 export function estimateWords(estimate: Estimate, unit: string, phase?: Phase): string {
-  const figures = `Forecast fall ${estimate.forecast.toFixed(2)} ${unit} (${estimate.forecastLow.toFixed(2)} to ${estimate.forecastHigh.toFixed(2)}) when due`;
+  const { forecast, forecastLow, forecastHigh } = estimate;
+  // Nothing is below nothing only by its rounding.
+  const [fall, low, high] = [forecast, forecastLow, forecastHigh].map((value) => value.toFixed(2).replace(/^-(0\.00)$/, '$1'));
+  const figures = `Forecast fall ${fall} ${unit} (${low} to ${high}) when due`;
   if (estimate.status === 'below') {
     const criterion = phase?.kind === 'hold' && phase.limit.kind === 'no-fall' ? phase.limit : undefined;
     return criterion?.permitted !== undefined && estimate.forecast >= Number(criterion.threshold)
