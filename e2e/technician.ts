@@ -268,14 +268,14 @@ export class Technician {
     const button = (name: RegExp) => now.getByRole('button', { name });
     await button(/^(Stamp the|Note a reading)/).waitFor();
     if (await button(/^Note a reading/).isVisible()) {
-      await this.conditions(now, /start:/);
+      await this.conditions(now, /start,/);
       await this.pumpBack(now);
       await this.letPass();
       await expect(button(/^Stamp the/)).toBeVisible();
       return;
     }
     if (await button(/^Stamp the end/).isVisible()) {
-      await this.conditions(now, /end:/);
+      await this.conditions(now, /end,/);
       await this.readSimulated();
       await this.leaves(now, phase);
       return;
