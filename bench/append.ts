@@ -4,9 +4,10 @@ import { simulateRun } from '@/core/simulation';
 import { jobFor, planFor } from '@/core/simulation/examples.fixture';
 import { closeConnections } from '@/db/connection';
 import { addPerson } from '@/server/auth';
+import { appendEvents } from '@/server/events';
 import { addFirm } from '@/server/firms';
 import { addSite, addSystem } from '@/server/sites';
-import { appendEvents, createRun, createTest } from '@/server/tests';
+import { createRun, createTest } from '@/server/tests';
 import { testDatabase } from '../ops/test-database';
 import { paired, type Say } from './measures';
 

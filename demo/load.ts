@@ -1,22 +1,24 @@
 import { sql } from 'drizzle-orm';
 import { dateText } from '@/core/judging';
+import type { Role } from '@/core/permissions';
 import { exampleInput, type Plan, planTest } from '@/core/planning';
 import { procedureById } from '@/core/procedures';
 import { scenarioFor, simulateRun, uuidAt } from '@/core/simulation';
 import { type Gauge, type Instrument, readsSystem } from '@/core/sizing';
 import { accounts, closeConnections } from '@/db/connection';
 import { user } from '@/db/schema';
-import type { Actor, Role } from '@/server/actor';
+import type { Actor } from '@/server/actor';
 import type { Answer } from '@/server/answers';
 import { addPerson } from '@/server/auth';
 import { addSignature, judgementHash, sealTest } from '@/server/certificates';
 import { at } from '@/server/clock';
+import { appendEvents } from '@/server/events';
 import { addFirm } from '@/server/firms';
 import { addCalibration, addInstrument, listInstruments } from '@/server/instruments';
 import { rotateKey } from '@/server/keys';
 import { publishOwnProcedure, setHouseRule } from '@/server/rules';
 import { addSite, addSystem, listSites } from '@/server/sites';
-import { appendEvents, createRun, createTest, readTest } from '@/server/tests';
+import { createRun, createTest, readTest } from '@/server/tests';
 import { type DemoJob, demoPassword, firm, history, otherFirm, otherPeople, people, sites } from './firm';
 import { instruments, standInFor } from './instruments';
 
@@ -168,7 +170,7 @@ async function makeTest(
     plan,
     scenario,
     run: runId,
-    author: actor.name,
+    author: actor.userId,
     device: `van-tablet-${(index % 2) + 1}`,
     startAt,
     offsetMinutes: 0,

@@ -44,8 +44,10 @@ export class App {
       VAST_DATABASE_URL: this.database.appUrl,
       VAST_AUTH_DATABASE_URL: this.database.authUrl,
       VAST_ADDRESS: this.url,
+      NODE_ENV: 'production' as const,
+      PORT: String(this.port),
     };
-    this.server = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(this.port)], {
+    this.server = spawn(process.execPath, [join(process.env.NEXT_DIST ?? '.next-test', 'serve.mjs')], {
       cwd: root,
       env,
       stdio: 'ignore',

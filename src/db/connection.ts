@@ -1,5 +1,7 @@
+import { AsyncLocalStorage } from 'node:async_hooks';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { Pool } from 'pg';
+import { withoutWords } from './fault';
 import * as schema from './schema';
 
 /** What work inside a transaction may use. */
@@ -11,9 +13,10 @@ function pool(address: string): Pool {
   pools.__vastStonePools ??= new Map();
   let found = pools.__vastStonePools.get(address);
   if (found === undefined) {
-    found = new Pool({ connectionString: address, max: 10 });
+    // Statements, locks and idle transactions have their limits by role; here only the wait for a connection.
+    found = new Pool({ connectionString: address, max: 10, connectionTimeoutMillis: 3000 });
     // An idle connection that the database drops must not end the process; the next query opens another.
-    found.on('error', (error) => console.error(`database connection lost: ${error.message}`));
+    found.on('error', () => undefined);
     pools.__vastStonePools.set(address, found);
   }
   return found;
@@ -28,9 +31,16 @@ function url(name: 'VAST_DATABASE_URL' | 'VAST_AUTH_DATABASE_URL'): string {
 /** Accounts and sessions: their own role, which sees nothing else. */
 export const accounts = () => drizzle(pool(url('VAST_AUTH_DATABASE_URL')), { schema });
 
+/** The transaction that a command runs in: what it calls joins it, so that all of it is done, or none. */
+const around = new AsyncLocalStorage<{ readonly firmId: string; readonly tx: Transaction }>();
+
 /** Runs work in one transaction; `opening` begins it in a single round trip. */
 async function transact<T>(opening: string, work: (tx: Transaction) => Promise<T>): Promise<T> {
-  const client = await pool(url('VAST_DATABASE_URL')).connect();
+  const client = await pool(url('VAST_DATABASE_URL'))
+    .connect()
+    .catch((error) => {
+      throw withoutWords(error);
+    });
   try {
     await client.query(opening);
     const result = await work(drizzle(client));
@@ -43,20 +53,27 @@ async function transact<T>(opening: string, work: (tx: Transaction) => Promise<T
       () => client.release(),
       (lost: Error) => client.release(lost),
     );
-    throw error;
+    throw withoutWords(error);
   }
 }
 
 const uuid = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
 /**
- * The only way to the firm's tables: a transaction whose rows are those of one firm.
+ * The only way to the firm's tables: a transaction whose rows are those of one firm. Inside `together` it is that one.
  * @throws RangeError when the firm's id is no UUID (it stands in the opening's text)
+ * @throws DatabaseFault for what the database refuses
  */
-export function withFirm<T>(firmId: string, work: (tx: Transaction) => Promise<T>): Promise<T> {
+export async function withFirm<T>(firmId: string, work: (tx: Transaction) => Promise<T>): Promise<T> {
   if (!uuid.test(firmId)) throw new RangeError('a firm is named by a UUID');
+  const outer = around.getStore();
+  if (outer?.firmId === firmId) return work(outer.tx);
   return transact(`begin; select set_config('app.firm_id', '${firmId}', true)`, work);
 }
+
+/** Everything that `work` does to this firm's tables is one transaction. */
+export const together = <T>(firmId: string, work: (tx: Transaction) => Promise<T>): Promise<T> =>
+  withFirm(firmId, (tx) => around.run({ firmId, tx }, () => work(tx)));
 
 /** For the two public functions, which see no firm's rows by themselves. */
 export const withoutFirm = <T>(work: (tx: Transaction) => Promise<T>): Promise<T> => transact('begin', work);

@@ -1,6 +1,5 @@
 import { sql } from 'drizzle-orm';
 import {
-  bigint,
   boolean,
   customType,
   date,
@@ -14,10 +13,12 @@ import {
   text,
   timestamp,
   unique,
+  uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
 import type { RunEvent } from '@/core/judging';
 import type { Section } from '@/core/locating';
+import type { Role } from '@/core/permissions';
 import type { Plan, Variant } from '@/core/planning';
 import type { InstrumentKind } from '@/core/sizing';
 
@@ -39,6 +40,8 @@ export const user = authSchema.table('user', {
   role: text('role').notNull(),
   createdAt: instant('created_at').notNull(),
   updatedAt: instant('updated_at').notNull(),
+  /** Signs in no more; what they wrote stays theirs. */
+  putAwayAt: instant('put_away_at'),
 });
 export const session = authSchema.table('session', {
   id: text('id').primaryKey(),
@@ -51,6 +54,8 @@ export const session = authSchema.table('session', {
   userId: text('user_id')
     .notNull()
     .references(() => user.id, { onDelete: 'cascade' }),
+  /** The device that it was begun on. */
+  deviceId: text('device_id'),
 });
 export const account = authSchema.table('account', {
   id: text('id').primaryKey(),
@@ -77,15 +82,50 @@ export const verification = authSchema.table('verification', {
   createdAt: instant('created_at'),
   updatedAt: instant('updated_at'),
 });
-export const signInFailure = authSchema.table(
-  'sign_in_failure',
+/** A browser that a person has signed in from: their right password is never kept waiting there because of strangers. */
+export const knownDevice = authSchema.table(
+  'known_device',
   {
-    id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
-    email: text('email').notNull(),
-    at: instant('at').notNull(),
+    /** SHA-256 of the token that the device keeps. */
+    id: text('id').notNull(),
+    userId: text('user_id')
+      .notNull()
+      .references(() => user.id, { onDelete: 'cascade' }),
+    /** As its program names itself. */
+    name: text('name').notNull(),
+    createdAt: instant('created_at').notNull(),
+    seenAt: instant('seen_at').notNull(),
+    revokedAt: instant('revoked_at'),
   },
-  (table) => [index('sign_in_failure_email').on(table.email, table.at)],
+  (table) => [primaryKey({ columns: [table.id, table.userId] })],
 );
+/** Every try to sign in, reserved before its password is looked at. */
+export const signInAttempt = authSchema.table(
+  'sign_in_attempt',
+  {
+    id: uuid('id').primaryKey(),
+    email: text('email').notNull(),
+    /** A known device's own, or the one that all strangers share. */
+    lane: text('lane').notNull(),
+    client: text('client').notNull(),
+    at: instant('at').notNull(),
+    /** A try that has to wait may be made from then on, once. */
+    mayFrom: instant('may_from').notNull(),
+    state: text('state').$type<'waiting' | 'reserved' | 'wrong' | 'right'>().notNull(),
+  },
+  (table) => [index('sign_in_attempt_lane').on(table.email, table.lane, table.at)],
+);
+
+/* The installation itself: one row. */
+export const installationSchema = pgSchema('installation');
+export const mark = installationSchema.table('mark', {
+  one: boolean('one').primaryKey().default(true),
+  /** What loads a new installation has done so; until then it is begun again. */
+  loaded: text('loaded').$type<'demo' | 'empty'>(),
+  /** Tells whether the secrets at hand are those that this database was made with: HMAC of a fixed word. */
+  secrets: text('secrets').notNull(),
+  madeAt: instant('made_at').notNull(),
+});
 
 export const firm = pgTable('firm', {
   id: id(),
@@ -95,6 +135,34 @@ export const firm = pgTable('firm', {
   lastCertificate: integer('last_certificate').notNull().default(0),
   lastSeal: text('last_seal').notNull().default('0'.repeat(64)),
 });
+
+/** The firm's people by account id, for names beside what they wrote. */
+export const person = pgTable(
+  'person',
+  {
+    firmId: firmId(),
+    id: text('id').notNull(),
+    name: text('name').notNull(),
+    role: text('role').$type<Role>().notNull(),
+    putAwayAt: instant('put_away_at'),
+  },
+  (table) => [primaryKey({ columns: [table.firmId, table.id] })],
+);
+
+/** What was asked once, by the id that a client made for it: a retry gets the same answer. */
+export const command = pgTable(
+  'command',
+  {
+    firmId: firmId(),
+    id: uuid('id').notNull(),
+    author: text('author').notNull(),
+    /** SHA-256 of what was asked. */
+    content: text('content').notNull(),
+    answer: jsonb('answer'),
+    at: instant('at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.firmId, table.id] }), index('command_at').on(table.firmId, table.at)],
+);
 
 export const site = pgTable(
   'site',
@@ -158,6 +226,8 @@ export const calibration = pgTable(
     doneOn: date('done_on', { mode: 'string' }).notNull(),
     dueOn: date('due_on', { mode: 'string' }).notNull(),
     reference: text('reference').notNull(),
+    recordedBy: text('recorded_by').notNull(),
+    recordedAt: instant('recorded_at').notNull(),
   },
   (table) => [foreignKey({ columns: [table.firmId, table.instrumentId], foreignColumns: [instrument.firmId, instrument.id] })],
 );
@@ -213,12 +283,14 @@ export const test = pgTable(
     firmId: firmId(),
     systemId: uuid('system_id').notNull(),
     details: jsonb('details').$type<TestDetails>().notNull(),
-    technician: text('technician').notNull(),
+    /** Account id of whoever began it. */
+    author: text('author').notNull(),
     createdAt: instant('created_at').notNull(),
   },
   (table) => [
     unique('test_in_firm').on(table.firmId, table.id),
     foreignKey({ columns: [table.firmId, table.systemId], foreignColumns: [system.firmId, system.id] }),
+    foreignKey({ columns: [table.firmId, table.author], foreignColumns: [person.firmId, person.id] }),
     index('test_by_system').on(table.firmId, table.systemId, table.createdAt),
   ],
 );
@@ -231,6 +303,8 @@ export const run = pgTable(
     testId: uuid('test_id').notNull(),
     number: integer('number').notNull(),
     plan: jsonb('plan').$type<Plan>().notNull(),
+    /** Why the plan could not be read when it came; kept as it came. */
+    unread: text('unread'),
     /** Of the plan, as a column of its own: row security lets an index be used for that. */
     procedure: text('procedure').generatedAlwaysAs(sql`plan #>> '{procedure,id}'`),
     createdAt: instant('created_at').notNull(),
@@ -268,7 +342,11 @@ export const event = pgTable(
 export const quarantine = pgTable('quarantine', {
   id: id(),
   firmId: firmId(),
-  raw: jsonb('raw').notNull(),
+  /** As it came, byte for byte: what cannot be read may hold what no text column keeps. */
+  sent: bytes('sent').notNull(),
+  /** Account id of whoever sent it, and the run that it was sent for. */
+  author: text('author').notNull(),
+  runId: text('run_id').notNull(),
   why: text('why').notNull(),
   receivedAt: instant('received_at').notNull(),
 });
@@ -285,7 +363,7 @@ export const photo = pgTable(
     receivedAt: instant('received_at').notNull(),
   },
   (table) => [
-    primaryKey({ columns: [table.firmId, table.hash] }),
+    primaryKey({ columns: [table.firmId, table.runId, table.hash] }),
     foreignKey({ columns: [table.firmId, table.runId], foreignColumns: [run.firmId, run.id] }),
   ],
 );
@@ -298,6 +376,8 @@ export const signature = pgTable(
     testId: uuid('test_id').notNull(),
     role: text('role').$type<'technician' | 'customer'>().notNull(),
     name: text('name').notNull(),
+    /** Why nobody could sign. */
+    absent: text('absent'),
     strokes: jsonb('strokes').$type<readonly (readonly number[])[]>().notNull(),
     judgementHash: text('judgement_hash').notNull(),
     signedAt: instant('signed_at').notNull(),
@@ -320,6 +400,11 @@ export const certificate = pgTable(
     hash: text('hash').notNull(),
     previous: text('previous').notNull(),
     corrects: uuid('corrects'),
+    /* For lists and the check page: a sealed text is never taken apart by the database. */
+    site: text('site').notNull(),
+    system: text('system').notNull(),
+    simulated: boolean('simulated').notNull(),
+    keyId: uuid('key_id').notNull(),
     issuedAt: instant('issued_at').notNull(),
   },
   (table) => [
@@ -342,5 +427,5 @@ export const sealKey = pgTable(
     retiredAt: instant('retired_at'),
     revokedAt: instant('revoked_at'),
   },
-  (table) => [index('seal_key_live').on(table.firmId).where(sql`retired_at is null`)],
+  (table) => [uniqueIndex('seal_key_live').on(table.firmId).where(sql`retired_at is null`)],
 );

@@ -1,20 +1,15 @@
-/** Who asks, and what each role may do. Deciding is apart from loading. */
-export const roles = ['technician', 'supervisor', 'office'] as const;
-export type Role = (typeof roles)[number];
+import { type Action, actions, may, type Role } from '@/core/permissions';
+import { type Answer, refuse } from './answers';
 
+/** Who asks. */
 export interface Actor {
+  /** Account id: what stands as the author of everything that this person writes. */
   readonly userId: string;
   readonly firmId: string;
   readonly name: string;
   readonly role: Role;
 }
 
-export type Permission = 'run tests' | 'seal' | 'correct' | 'edit sites' | 'edit instruments' | 'set rules';
-
-const allowed: Record<Role, readonly Permission[]> = {
-  technician: ['run tests', 'seal', 'edit sites'],
-  supervisor: ['run tests', 'seal', 'correct', 'edit sites', 'edit instruments', 'set rules'],
-  office: ['edit sites', 'edit instruments'],
-};
-
-export const may = (role: Role, permission: Permission): boolean => allowed[role].includes(permission);
+/** Why somebody may not do it; undefined where they may. Every command asks, whichever way it was reached. */
+export const refusedTo = (actor: Actor, action: Action): Answer<never> | undefined =>
+  may(actor.role, action) ? undefined : refuse(403, 'not-allowed', actions[action].refused);

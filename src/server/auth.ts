@@ -1,14 +1,27 @@
+import { createHash, randomBytes } from 'node:crypto';
 import { betterAuth } from 'better-auth';
 import { drizzleAdapter } from 'better-auth/adapters/drizzle';
-import { and, count, eq, gt } from 'drizzle-orm';
-import { accounts } from '@/db/connection';
-import { account, session, signInFailure, user, verification } from '@/db/schema';
-import { type Actor, type Role, roles } from './actor';
-import { type Answer, answer, refuse } from './answers';
-import { now, nowDate } from './clock';
+import { and, eq, isNull, ne } from 'drizzle-orm';
+import { LRUCache } from 'lru-cache';
+import { isRole, type Role } from '@/core/permissions';
+import { accounts, withFirm } from '@/db/connection';
+import { withoutWords } from '@/db/fault';
+import { account, knownDevice, person, session, user, verification } from '@/db/schema';
+import type { Actor } from './actor';
+import { type Answer, later, refuse } from './answers';
+import { nowDate } from './clock';
 import { setting } from './environment';
+import { log } from './log';
+import { counted } from './metrics';
+import { judged, reserve } from './sign-in';
+import { clientOf } from './throttle';
 
+/** Work on the accounts, its faults without anybody's words. */
 const open = accounts;
+const guarded = <T>(work: Promise<T>): Promise<T> =>
+  work.catch((error: unknown) => {
+    throw withoutWords(error);
+  });
 
 function build() {
   const address = setting('VAST_ADDRESS');
@@ -17,11 +30,11 @@ function build() {
     secret: setting('VAST_AUTH_SECRET'),
     database: drizzleAdapter(open(), { provider: 'pg', schema: { user, session, account, verification } }),
     emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 10 },
-    // Throttling is ours, an account at a time: forwarded addresses can be forged.
+    // Throttling is ours, an account and a device at a time.
     rateLimit: { enabled: false },
     telemetry: { enabled: false },
-    // A wrong password is an answer to whoever typed it, not news for the log.
-    logger: { level: 'error' },
+    // A fault is told by its kind: the library's own words quote what was typed.
+    logger: { level: 'error', log: (level) => log().error({ level }, 'accounts') },
     advanced: { cookiePrefix: 'vast-stone', useSecureCookies: address.startsWith('https:') },
     user: { additionalFields: { firmId: { type: 'string', input: false }, role: { type: 'string', input: false } } },
   });
@@ -33,36 +46,151 @@ const auth = (): ReturnType<typeof build> => {
   return built;
 };
 
-const windowMs = 15 * 60_000;
-const allowedFailures = 5;
+const deviceCookie = 'vast-stone-device';
+const hashed = (token: string): string => createHash('sha256').update(token).digest('hex');
+const cookie = (headers: Headers, name: string): string | undefined =>
+  headers
+    .get('cookie')
+    ?.split(';')
+    .map((one) => one.trim().split('='))
+    .find(([key]) => key === name)?.[1];
 
-/** Signs in; on success the answer is the response that carries the session cookie. */
-export async function signIn(email: string, password: string, headers: Headers): Promise<Answer<Response>> {
+const wrong = refuse(403, 'sign-in-wrong', 'E-mail or password is wrong. Check both and try again.');
+
+/**
+ * Signs in; on success the answer is the response that carries the session cookie, and nothing of the session in its body.
+ * A try is reserved before its password is looked at. Strangers share their tries at an account and may have to wait; a device
+ * that the person has signed in from before has tries of its own.
+ */
+export async function signIn(form: Readonly<Record<string, unknown>>, headers: Headers): Promise<Answer<never> | Response> {
+  const { email, password, ticket } = form;
+  if (typeof email !== 'string' || email.length > 254) return refuse(400, 'form', 'Type your e-mail address.', 'email');
+  if (typeof password !== 'string' || password.length > 200) return refuse(400, 'form', 'Type your password.', 'password');
   const key = email.trim().toLowerCase();
-  const [{ failures }] = await open()
-    .select({ failures: count() })
-    .from(signInFailure)
-    .where(and(eq(signInFailure.email, key), gt(signInFailure.at, new Date(now() - windowMs))));
-  if (failures >= allowedFailures)
-    return refuse(429, 'sign-in-throttled', 'Too many wrong attempts for this account. Wait 15 minutes, or ask your supervisor.');
+  const token = cookie(headers, deviceCookie);
+  const device = token === undefined ? undefined : await knownTo(key, hashed(token));
+  const tried = await guarded(reserve(key, device, clientOf(headers), typeof ticket === 'string' ? ticket : undefined));
+  if ('waitSeconds' in tried) {
+    counted('sign-ins refused');
+    return later(429, 'sign-in-throttled', tried.message, tried.waitSeconds, tried.ticket);
+  }
   const response = await auth().api.signInEmail({ body: { email: key, password }, headers, asResponse: true });
-  if (response.ok) return answer(response);
-  await open().insert(signInFailure).values({ email: key, at: nowDate() });
-  return refuse(403, 'sign-in-wrong', 'E-mail or password is wrong. Check both and try again.');
+  const found = response.ok ? ((await response.json()) as { readonly token?: string; readonly user?: { readonly id: string } }) : undefined;
+  const isOpen = found?.user === undefined ? false : await isThere(found.user.id);
+  await guarded(judged(tried.id, isOpen));
+  if (found?.user === undefined || found.token === undefined) return wrong;
+  if (!isOpen) {
+    await guarded(open().delete(session).where(eq(session.token, found.token)));
+    return wrong;
+  }
+  counted('sign-ins');
+  return welcomed(response, found.user.id, found.token, token, headers);
 }
 
-export const signOut = (headers: Headers): Promise<Response> => auth().api.signOut({ headers, asResponse: true });
+/** The device, where this account has signed in from it and it was not revoked. */
+async function knownTo(email: string, device: string): Promise<string | undefined> {
+  const [found] = await guarded(
+    open()
+      .select({ id: knownDevice.id })
+      .from(knownDevice)
+      .innerJoin(user, eq(user.id, knownDevice.userId))
+      .where(and(eq(knownDevice.id, device), eq(user.email, email), isNull(knownDevice.revokedAt))),
+  );
+  return found?.id;
+}
+
+/** Whether somebody has signed in from it before: a shared tablet is one device of several people. */
+const isKnown = async (token: string | undefined): Promise<boolean> =>
+  token !== undefined &&
+  (
+    await guarded(
+      open()
+        .select({ id: knownDevice.id })
+        .from(knownDevice)
+        .where(and(eq(knownDevice.id, hashed(token)), isNull(knownDevice.revokedAt))),
+    )
+  ).length > 0;
+
+const isThere = async (userId: string): Promise<boolean> =>
+  (
+    await guarded(
+      open()
+        .select({ id: user.id })
+        .from(user)
+        .where(and(eq(user.id, userId), isNull(user.putAwayAt))),
+    )
+  ).length > 0;
+
+/** The device is known from now on, and the session is its own. */
+async function welcomed(
+  response: Response,
+  userId: string,
+  sessionToken: string,
+  known: string | undefined,
+  headers: Headers,
+): Promise<Response> {
+  const token = (await isKnown(known)) ? String(known) : randomBytes(24).toString('base64url');
+  const at = nowDate();
+  const name = (headers.get('user-agent') ?? 'unknown').replace(/[^\x20-\x7e]/g, '').slice(0, 200);
+  await guarded(
+    open()
+      .insert(knownDevice)
+      .values({ id: hashed(token), userId, name, createdAt: at, seenAt: at })
+      .onConflictDoUpdate({ target: [knownDevice.id, knownDevice.userId], set: { seenAt: at } }),
+  );
+  await guarded(
+    open()
+      .update(session)
+      .set({ deviceId: hashed(token) })
+      .where(eq(session.token, sessionToken)),
+  );
+  const own = new Headers({ 'content-type': 'application/json', 'cache-control': 'private, no-store' });
+  for (const one of response.headers.getSetCookie()) own.append('set-cookie', one);
+  const secure = setting('VAST_ADDRESS').startsWith('https:') ? '; Secure' : '';
+  own.append('set-cookie', `${deviceCookie}=${token}; Path=/api/sign-in; Max-Age=34560000; HttpOnly; SameSite=Lax${secure}`);
+  return new Response('{"signedIn":true}', { headers: own });
+}
+
+export async function signOut(headers: Headers): Promise<Response> {
+  forget(headers);
+  const response = await auth().api.signOut({ headers, asResponse: true });
+  return response;
+}
+
+/** Who a cookie stands for, for seconds: asking often costs no query, and an ended session ends soon. */
+const sessionMs = 5000;
+const shared = globalThis as { __vastStoneSessions?: LRUCache<string, { readonly actor?: Actor }> };
+const sessions = () => {
+  shared.__vastStoneSessions ??= new LRUCache({ max: 5000, ttl: sessionMs });
+  return shared.__vastStoneSessions;
+};
+const sessionCookie = () => `${setting('VAST_ADDRESS').startsWith('https:') ? '__Secure-' : ''}vast-stone.session_token`;
+const forget = (headers: Headers): void => {
+  const token = cookie(headers, sessionCookie());
+  if (token !== undefined) sessions().delete(token);
+};
 
 /** Who is signed in, if anyone. */
 export async function currentActor(headers: Headers): Promise<Actor | undefined> {
+  const token = cookie(headers, sessionCookie());
+  if (token === undefined || token.length > 500) return undefined;
+  const known = sessions().get(token);
+  if (known !== undefined) return known.actor;
+  counted('session looked up');
+  const actor = await lookUp(headers);
+  sessions().set(token, { actor });
+  return actor;
+}
+
+async function lookUp(headers: Headers): Promise<Actor | undefined> {
   const found = await auth().api.getSession({ headers });
   if (found === null) return undefined;
   const { id, firmId, name, role } = found.user as unknown as { id: string; firmId: string; name: string; role: string };
-  return roles.includes(role as Role) ? { userId: id, firmId, name, role: role as Role } : undefined;
+  return isRole(role) ? { userId: id, firmId, name, role } : undefined;
 }
 
 /** Adds a person to a firm, with a password. */
-export async function addPerson(person: {
+export async function addPerson(one: {
   readonly firmId: string;
   readonly name: string;
   readonly email: string;
@@ -72,11 +200,11 @@ export async function addPerson(person: {
   const context = await auth().$context;
   const made = (await context.internalAdapter.createUser(
     {
-      name: person.name,
-      email: person.email.toLowerCase(),
+      name: one.name,
+      email: one.email.toLowerCase(),
       emailVerified: true,
-      firmId: person.firmId,
-      role: person.role,
+      firmId: one.firmId,
+      role: one.role,
     },
     { method: 'admin' },
   )) as { id: string };
@@ -84,11 +212,82 @@ export async function addPerson(person: {
     userId: made.id,
     providerId: 'credential',
     accountId: made.id,
-    password: await context.password.hash(person.password),
+    password: await context.password.hash(one.password),
   });
-  return { userId: made.id, firmId: person.firmId, name: person.name, role: person.role };
+  await withFirm(one.firmId, async (tx) => {
+    await tx.insert(person).values({ firmId: one.firmId, id: made.id, name: one.name, role: one.role });
+  });
+  return { userId: made.id, firmId: one.firmId, name: one.name, role: one.role };
 }
 
-/** People of a firm, for sign-in in demo mode and for names on lists. */
-export const peopleOf = (firmId: string) =>
-  open().select({ name: user.name, email: user.email, role: user.role }).from(user).where(eq(user.firmId, firmId)).orderBy(user.name);
+export interface Account {
+  readonly id: string;
+  readonly firmId: string;
+  readonly name: string;
+  readonly email: string;
+  readonly role: string;
+  readonly putAwayAt: Date | null;
+}
+
+const accountColumns = { id: user.id, firmId: user.firmId, name: user.name, email: user.email, role: user.role, putAwayAt: user.putAwayAt };
+
+/** Everybody's accounts, for the operator. */
+export const listAccounts = (): Promise<readonly Account[]> => guarded(open().select(accountColumns).from(user).orderBy(user.email));
+
+export async function accountOf(email: string): Promise<Account | undefined> {
+  const [found] = await guarded(open().select(accountColumns).from(user).where(eq(user.email, email.trim().toLowerCase())));
+  return found;
+}
+
+/** Signs in no more, from now on; everything that the person wrote stays theirs. */
+export async function putAway({ id, firmId }: Account): Promise<void> {
+  await guarded(open().update(user).set({ putAwayAt: nowDate() }).where(eq(user.id, id)));
+  await withFirm(firmId, (tx) => tx.update(person).set({ putAwayAt: nowDate() }).where(eq(person.id, id)));
+  await endSessions(id);
+}
+
+/** A new password; whoever was signed in with the old one is signed out. */
+export async function setPassword(id: string, password: string): Promise<void> {
+  const context = await auth().$context;
+  await guarded(
+    open()
+      .update(account)
+      .set({ password: await context.password.hash(password), updatedAt: nowDate() })
+      .where(and(eq(account.userId, id), eq(account.providerId, 'credential'))),
+  );
+  await endSessions(id);
+}
+
+/** Ends a person's sessions; a process that knew them forgets within seconds. Answers how many there were. */
+export async function endSessions(userId: string, deviceId?: string): Promise<number> {
+  const ended = await guarded(
+    open()
+      .delete(session)
+      .where(and(eq(session.userId, userId), deviceId === undefined ? ne(session.id, '') : eq(session.deviceId, deviceId)))
+      .returning({ id: session.id }),
+  );
+  sessions().clear();
+  return ended.length;
+}
+
+export const devicesOf = (userId: string) =>
+  guarded(
+    open()
+      .select({ id: knownDevice.id, name: knownDevice.name, seenAt: knownDevice.seenAt, revokedAt: knownDevice.revokedAt })
+      .from(knownDevice)
+      .where(eq(knownDevice.userId, userId))
+      .orderBy(knownDevice.seenAt),
+  );
+
+/** A device that was lost: its session ends, and it is a stranger's from now on. Answers whether there is such a one. */
+export async function revokeDevice(userId: string, id: string): Promise<boolean> {
+  const revoked = await guarded(
+    open()
+      .update(knownDevice)
+      .set({ revokedAt: nowDate() })
+      .where(and(eq(knownDevice.userId, userId), eq(knownDevice.id, id)))
+      .returning({ id: knownDevice.id }),
+  );
+  if (revoked.length > 0) await endSessions(userId, id);
+  return revoked.length > 0;
+}

@@ -21,7 +21,7 @@ import {
 import { roomOfHold, roomOfMeasure, timeText } from '@/core/limits';
 import type { Plan } from '@/core/planning';
 import { unitLabel } from '@/core/quantities';
-import { type Attempt, attemptsOf, fingerprint, inSentence, type RecordedTest, type TestRecord, verdictWords } from '@/core/record';
+import { type Attempt, attemptsOf, fingerprint, inSentence, nameOf, type RecordedTest, type TestRecord, verdictWords } from '@/core/record';
 import { type AnyInstrument, noGauge, rigWords } from '@/core/sizing';
 
 /** Builds the certificate's pages from the record alone, so that the same record always gives the same bytes. */
@@ -160,7 +160,7 @@ function masthead(pages: Pages, record: TestRecord): void {
 }
 
 /** What one test came to, for whoever reads no further. */
-function heading(pages: Pages, { site }: TestRecord, { system, details, attempts }: RecordedTest, judgement: Judgement): void {
+function heading(pages: Pages, { site, people }: TestRecord, { system, details, attempts }: RecordedTest, judgement: Judgement): void {
   pages.moveDown(0.8);
   const y = pages.y;
   mark(pages, judgement.verdict, left + 3, y + 2, 26);
@@ -189,7 +189,7 @@ function heading(pages: Pages, { site }: TestRecord, { system, details, attempts
   pages.moveDown(0.6);
   sentence(
     pages,
-    `Tested: ${system?.name ?? 'system not named'} at ${site?.name ?? 'site not named'}, ${site?.address ?? ''}${site?.occupier ? ` (occupier: ${site.occupier})` : ''}, by ${details?.technician ?? 'an unnamed technician'}.`,
+    `Tested: ${system?.name ?? 'system not named'} at ${site?.name ?? 'site not named'}, ${site?.address ?? ''}${site?.occupier ? ` (occupier: ${site.occupier})` : ''}, by ${details === undefined ? 'an unnamed technician' : nameOf({ people }, details.technician)}.`,
   );
   // Whoever reads only the headline must not take the last attempt for the whole story.
   for (const { number, plan, events, judgement: earlier = judge(plan, events) } of attempts.slice(0, -1)) {
@@ -359,6 +359,14 @@ function limits(pages: Pages, { plan }: Attempt, judgement: Judgement): void {
     sentence(pages, `Boundary: ${label}, ${how}. Beyond it: ${beyond.charAt(0).toLowerCase()}${beyond.slice(1)}.`, quiet, 8.5);
 }
 
+/** How many there are, and how many are named only. */
+function photosText(photos: TestRecord['photos'] = []): string {
+  const absent = photos.filter(({ stored }) => stored === undefined).length;
+  return absent === 0
+    ? `${photos.length}`
+    : `${photos.length}, of which ${absent} ${absent === 1 ? 'is' : 'are'} named and ${absent === 1 ? 'was' : 'were'} never sent`;
+}
+
 function particulars(pages: Pages, { photos }: TestRecord, { details }: RecordedTest, { plan, events, judgement }: Attempt): void {
   title(pages, 'Particulars');
   const items = plan.phases.flatMap((phase) =>
@@ -375,7 +383,7 @@ function particulars(pages: Pages, { photos }: TestRecord, { details }: Recorded
   );
   sentence(
     pages,
-    `Job origin: ${details?.jobOrigin || 'not recorded'}. Visual inspection: ${details?.visualInspection ?? 'not done'}. Meter: ${details?.meterNumber || 'number not recorded'}, reading ${details?.meterReading || 'not recorded'}. Photographs: ${photos?.length ?? 0}.`,
+    `Job origin: ${details?.jobOrigin || 'not recorded'}. Visual inspection: ${details?.visualInspection ?? 'not done'}. Meter: ${details?.meterNumber || 'number not recorded'}, reading ${details?.meterReading || 'not recorded'}. Photographs: ${photosText(photos)}.`,
     ink,
     8.5,
   );
@@ -425,7 +433,7 @@ function signatures(pages: Pages, { signatures: signed = [] }: TestRecord): void
       .text(
         one === undefined
           ? `${role === 'technician' ? 'Technician' : 'Customer or witness'}: not signed`
-          : `${role === 'technician' ? 'Technician' : 'Customer or witness'}: ${one.name}, ${when(one.signedAt)}`,
+          : `${role === 'technician' ? 'Technician' : 'Customer or witness'}: ${one.absent === undefined ? one.name : `not signed: ${one.absent}`}, ${when(one.signedAt)}`,
         x,
         top + 62,
         { width: 230 },

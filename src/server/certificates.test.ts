@@ -3,24 +3,25 @@ import { randomUUID } from 'node:crypto';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { guardLooks } from '@/core/judging';
-import { simulateRun } from '@/core/simulation';
-import { exampleDay, examplePlan, jobFor } from '@/core/simulation/examples.fixture';
+import { dateText, guardLooks } from '@/core/judging';
+import { exampleFor, examplePlan } from '@/core/simulation/examples.fixture';
+import type { Instrument } from '@/core/sizing';
 import { withFirm } from '@/db/connection';
 import { certificate } from '@/db/schema';
 import { certificatePdf } from './certificate-pdf';
 import { addSignature, checkByCode, correctCertificate, readCertificate, readDraft, sealTest } from './certificates';
-import { now } from './clock';
+import { at, now } from './clock';
+import { appendEvents } from './events';
 import { readRun } from './field';
-import { knownSigners, revokeKeys, rotateKey } from './keys';
+import { knownSigners, revokeKey, rotateKey } from './keys';
 import { details, must, openTestFirm, stroke } from './test-firm.fixture';
-import { appendEvents, createRun, readTest } from './tests';
+import { createRun, readTest } from './tests';
 import { verifyFile } from './verify';
 
 /* Certificates: when they can be sealed, the chain, corrections, and checking anyone’s file. */
 
 const bench = await openTestFirm('certificates');
-const { firmId, iola, wren, finishedTest, sign } = bench;
+const { firmId, otherFirmId, iola, wren, finishedTest, sign } = bench;
 afterAll(() => bench.close());
 
 describe('certificates', () => {
@@ -37,7 +38,7 @@ describe('certificates', () => {
           id: randomUUID(),
           device: 'd9',
           seq: 1,
-          author: iola.name,
+          author: iola.userId,
           observedAt: now(),
           enteredAt: now(),
           offsetMinutes: 0,
@@ -81,7 +82,7 @@ describe('certificates', () => {
       id: randomUUID(),
       device: 'd9',
       seq: 1,
-      author: iola.name,
+      author: iola.userId,
       observedAt: now(),
       enteredAt: now(),
       offsetMinutes: 0,
@@ -102,13 +103,21 @@ describe('certificates', () => {
         name: 'x',
         strokes: stroke,
         judgementHash: '0'.repeat(64),
-        signedAt: 1,
+        signedAt: now(),
       }),
     ).toMatchObject({ ok: false, status: 409 });
   });
 
   test('a guard gauge is looked at long after sealing: each look is held against how it was left, and no certificate changes', async () => {
-    const { testId, runId } = await finishedTest('sound', 33, examplePlan('heating-hydraulic'), { startAt: exampleDay });
+    const example = exampleFor('heating-hydraulic');
+    const gauge = await bench.register(example.gauge);
+    const instruments: Record<string, Instrument> = {};
+    for (const [role, one] of Object.entries(example.instruments ?? {})) instruments[role] = await bench.register(one);
+    const { testId, runId } = await finishedTest(
+      'sound',
+      33,
+      examplePlan('heating-hydraulic', { gauge, instruments, on: dateText(now()) }),
+    );
     await sign(testId);
     const { id } = must(await sealTest(iola, testId));
     const [{ plan, events }] = must(await readTest(iola, testId)).attempts;
@@ -120,7 +129,7 @@ describe('certificates', () => {
       return { ...left, id: randomUUID(), seq: 900 + days, observedAt, enteredAt: observedAt, value };
     };
     const fallen = (Number(left.value) * 0.5).toFixed(2);
-    must(await appendEvents(iola, runId, [look(left.value, 1), look(fallen, 9)]));
+    await at(now() + 10 * 86_400_000, async () => must(await appendEvents(iola, runId, [look(left.value, 1), look(fallen, 9)])));
     const after = must(await readTest(iola, testId));
     expect(after).toMatchObject({ lateEvents: 0, watch: [{ value: left.value }, { value: fallen }] });
     expect(guardLooks(plan, [...after.attempts[0].events, ...after.watch]).map(({ state }) => state?.alarm)).toEqual([
@@ -140,7 +149,7 @@ describe('certificates', () => {
     must(await sealTest(iola, testId));
     const runId = randomUUID();
     must(await createRun(iola, { id: runId, testId, number: 2, plan }));
-    expect(must(await appendEvents(iola, runId, simulateRun(jobFor(plan, 'gross-leak', 5, { run: runId }))))).toMatchObject({
+    expect(must(await appendEvents(iola, runId, bench.events(plan, 'gross-leak', 5, { run: runId })))).toMatchObject({
       quarantined: [],
     });
     const after = must(await readTest(iola, testId));
@@ -153,7 +162,7 @@ describe('certificates', () => {
     const { testId, plan } = await finishedTest('gross-leak', 33);
     const runId = randomUUID();
     must(await createRun(iola, { id: runId, testId, number: 2, plan }));
-    must(await appendEvents(iola, runId, simulateRun(jobFor(plan, 'sound', 6, { run: runId }))));
+    must(await appendEvents(iola, runId, bench.events(plan, 'sound', 6, { run: runId })));
     await sign(testId);
     const { id } = must(await sealTest(iola, testId));
     const { parsed, verdict } = must(await readCertificate(iola, id));
@@ -225,10 +234,13 @@ describe('certificates', () => {
     });
     expect(await checkByCode('0'.repeat(32))).toBeUndefined();
     expect(await checkByCode("' or true --")).toBeUndefined();
-    await rotateKey(firmId);
+    const newer = await rotateKey(firmId);
     expect(await check(Buffer.from(record), await knownSigners())).toMatchObject({ state: 'genuine' });
-    await revokeKeys(firmId);
+    expect(await revokeKey(firmId, newer)).toBe(true);
+    expect(await check(Buffer.from(record), await knownSigners())).toMatchObject({ state: 'genuine' });
+    expect(await revokeKey(firmId, parsed.seal?.keyId ?? '')).toBe(true);
     expect(await check(Buffer.from(record), await knownSigners())).toMatchObject({ state: 'key revoked' });
+    expect(await revokeKey(otherFirmId, newer)).toBe(false);
     await rotateKey(firmId);
   });
 

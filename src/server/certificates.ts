@@ -3,20 +3,43 @@ import { desc, eq, sql } from 'drizzle-orm';
 import { array, number, object, string } from 'yup';
 import { canonical, sha256 } from '@/core/exact';
 import { catalogueVersion, dateText } from '@/core/judging';
-import { recordFormat, recordHash, recordVersion, type Signature, sealMessage, type TestRecord } from '@/core/record';
+import {
+  attemptsOf,
+  checkSeal,
+  fingerprint,
+  recordFormat,
+  recordHash,
+  recordVersion,
+  type Signature,
+  sealMessage,
+  type TestRecord,
+} from '@/core/record';
 import { type Transaction, withFirm, withoutFirm } from '@/db/connection';
 import { certificate, firm, signature } from '@/db/schema';
-import { type Actor, may } from './actor';
-import { type Answer, answer, forbidden, isUuid, notFound, refuse } from './answers';
+import { type Actor, refusedTo } from './actor';
+import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { now, nowDate } from './clock';
 import { setting } from './environment';
 import { checked } from './forms';
-import { signing } from './keys';
+import { signing, verifySignature } from './keys';
+import { counted } from './metrics';
+import { readRecord } from './reader';
+import { lookUp } from './register';
 import { checkDetails, type LoadedTest, loadTest, lockTest, verdictOf } from './tests';
 
 /** What a signature binds: the judgements of all attempts. A later event changes them, and so voids it. */
 export const judgementHash = (test: Pick<LoadedTest, 'attempts'>): string =>
   sha256(canonical(test.attempts.map(({ judgement }) => judgement)));
+
+/** Photographs that events name, by run and hash. */
+const namedPhotos = ({ attempts }: Pick<LoadedTest, 'attempts'>) =>
+  attempts.flatMap(({ id, events }) =>
+    [...new Map(events.filter((one) => one.type === 'photo').map((one) => [one.hash, one] as const)).values()].map(({ hash, takenAt }) => ({
+      run: id,
+      hash,
+      takenAt,
+    })),
+  );
 
 /** The record of a test as it stands, not yet numbered or sealed. */
 function toRecord(test: LoadedTest, firmName: string): TestRecord {
@@ -27,6 +50,7 @@ function toRecord(test: LoadedTest, firmName: string): TestRecord {
       (one): Signature => ({
         role: one.role,
         name: one.name,
+        ...(one.absent === null ? {} : { absent: one.absent }),
         signedAt: one.signedAt.getTime(),
         strokes: one.strokes,
         judgementHash: one.judgementHash,
@@ -40,7 +64,7 @@ function toRecord(test: LoadedTest, firmName: string): TestRecord {
     tests: [
       {
         system: { name: test.system.name, kind: test.system.kind, components: test.system.components },
-        details: { id: test.test.id, ...test.test.details, technician: test.test.technician },
+        details: { id: test.test.id, ...test.test.details, technician: test.test.author },
         attempts: test.attempts.map(({ id, number: count, plan, events, judgement }) => ({
           run: id,
           number: count,
@@ -50,7 +74,11 @@ function toRecord(test: LoadedTest, firmName: string): TestRecord {
         })),
       },
     ],
-    photos: test.photos.map(({ hash: sent, storedHash, takenAt }) => ({ hash: sent, stored: storedHash, takenAt: takenAt.getTime() })),
+    people: test.people,
+    photos: namedPhotos(test).map((one) => {
+      const kept = test.photos.find(({ runId, hash: sent }) => runId === one.run && sent === one.hash);
+      return kept === undefined ? one : { ...one, stored: kept.storedHash };
+    }),
     signatures: (['technician', 'customer'] as const).flatMap((role) => signatures.findLast((one) => one.role === role) ?? []),
   };
 }
@@ -60,6 +88,8 @@ export interface Draft {
   readonly test: LoadedTest;
   /** What stands between this test and its certificate; empty when it can be sealed. */
   readonly missing: readonly string[];
+  /** Photographs that are named and have not come; it is sealed without them only where that is asked for, and says so. */
+  readonly photosOnTheWay: number;
   /** Signatures that a later event voided. */
   readonly voided: readonly string[];
 }
@@ -68,13 +98,23 @@ function toDraft(test: LoadedTest, firmName: string): Draft {
   const record = toRecord(test, firmName);
   const verdict = verdictOf(test)?.verdict ?? 'in progress';
   const signed = (role: Signature['role']) => record.signatures?.some((one) => one.role === role) === true;
+  const [unread] = test.unread;
   const missing = [
+    ...(unread === undefined
+      ? []
+      : [`Attempt ${unread.number} cannot be read here, so it proves nothing and cannot be printed: ${unread.why}`]),
     ...(verdict === 'in progress' ? ['The test is still in progress: finish it, closing steps included.'] : []),
     ...(signed('technician') ? [] : ['The technician’s signature.']),
     ...(signed('customer') ? [] : ['The customer’s or a witness’s signature, or why there is none.']),
   ];
   const hash = judgementHash(test);
-  return { record, test, missing, voided: test.signatures.filter((one) => one.judgementHash !== hash).map(({ name }) => name) };
+  return {
+    record,
+    test,
+    missing,
+    photosOnTheWay: (record.photos ?? []).filter(({ stored }) => stored === undefined).length,
+    voided: test.signatures.filter((one) => one.judgementHash !== hash).map(({ name, absent }) => absent ?? name),
+  };
 }
 
 async function firmName(tx: Transaction): Promise<string> {
@@ -105,12 +145,20 @@ const signatureForm = object({
   judgementHash: string()
     .matches(/^[0-9a-f]{64}$/, 'The signature binds no judgement.')
     .required('The signature binds no judgement.'),
-  signedAt: number().integer().positive().required(),
+  signedAt: number()
+    .integer()
+    .required()
+    .test(
+      'time',
+      'The signature’s time is no time between the test and now.',
+      (at) => at !== undefined && at > 1_577_836_800_000 && at < now() + 86_400_000,
+    ),
 });
 
 /** Keeps a signature. It binds the judgement that the signer saw; made offline, it may arrive later, and twice. */
 export async function addSignature(actor: Actor, testId: string, form: unknown): Promise<Answer<'kept' | 'already there'>> {
-  if (!may(actor.role, 'seal')) return forbidden('Your role cannot take signatures.');
+  const refused = refusedTo(actor, 'seal');
+  if (refused !== undefined) return refused;
   if (!isUuid(testId)) return notFound;
   const input = await checked(signatureForm, form);
   if (!input.ok) return input;
@@ -125,20 +173,30 @@ export async function addSignature(actor: Actor, testId: string, form: unknown):
   return withFirm(actor.firmId, async (tx) => {
     const test = await loadTest(tx, testId);
     if (test === undefined) return notFound;
-    if (test.signatures.some(({ id }) => id === input.value.id)) return answer('already there');
+    const there = test.signatures.find(({ id }) => id === input.value.id);
+    if (there !== undefined)
+      return there.judgementHash === input.value.judgementHash &&
+        there.role === role &&
+        canonical(there.strokes) === canonical(absent === '' ? strokes : [])
+        ? answer('already there')
+        : refuse(409, 'signature-differs', 'A signature with this id is there already and is another. Sign again.');
     if (test.certificates.length > 0) return refuse(409, 'already-sealed', 'This test is sealed. A correction is a new certificate.');
-    const name = absent === '' ? input.value.name : `Not signed: ${absent}`;
-    await tx.insert(signature).values({
-      id: input.value.id,
-      firmId: actor.firmId,
-      testId,
-      role,
-      name,
-      strokes: absent === '' ? strokes : [],
-      judgementHash: input.value.judgementHash,
-      signedAt: new Date(input.value.signedAt),
-    });
-    return answer('kept');
+    const kept = await tx
+      .insert(signature)
+      .values({
+        id: input.value.id,
+        firmId: actor.firmId,
+        testId,
+        role,
+        name: input.value.name,
+        absent: absent === '' ? null : absent,
+        strokes: absent === '' ? strokes : [],
+        judgementHash: input.value.judgementHash,
+        signedAt: new Date(input.value.signedAt),
+      })
+      .onConflictDoNothing()
+      .returning({ id: signature.id });
+    return kept.length > 0 ? answer('kept') : refuse(409, 'signature-differs', 'A signature with this id is there already. Sign again.');
   });
 }
 
@@ -149,21 +207,31 @@ export interface Sealed {
 }
 
 /** Seals a test: numbers it, links it to the firm's chain, signs it. Asked twice, the first seal stands. */
-export async function sealTest(actor: Actor, testId: string): Promise<Answer<Sealed>> {
-  if (!may(actor.role, 'seal')) return forbidden('Your role cannot seal certificates.');
+export async function sealTest(actor: Actor, testId: string, form: { readonly withoutPhotos?: unknown } = {}): Promise<Answer<Sealed>> {
+  const refused = refusedTo(actor, 'seal');
+  if (refused !== undefined) return refused;
   if (!isUuid(testId)) return notFound;
   return withFirm(actor.firmId, async (tx) => {
     await lockTest(tx, testId);
-    const test = await loadTest(tx, testId);
-    if (test === undefined) return notFound;
+    const before = await loadTest(tx, testId);
+    if (before === undefined) return notFound;
     const [first] = await tx
       .select({ id: certificate.id, number: certificate.number, checkCode: certificate.checkCode })
       .from(certificate)
       .where(eq(certificate.testId, testId))
       .orderBy(certificate.issuedAt);
     if (first !== undefined) return answer(first);
+    // The register may have learnt something since it was planned.
+    for (const { id, plan } of before.attempts) await lookUp(tx, id, plan);
+    const test = (await loadTest(tx, testId)) ?? before;
     const draft = toDraft(test, await firmName(tx));
     if (draft.missing.length > 0) return refuse(409, 'not-ready', `Not yet: ${draft.missing.join(' ')}`);
+    if (draft.photosOnTheWay > 0 && form.withoutPhotos !== true)
+      return refuse(
+        409,
+        'photos-on-the-way',
+        `${draft.photosOnTheWay === 1 ? 'A photograph is' : `${draft.photosOnTheWay} photographs are`} named and not here yet. Wait for the device to send, or seal without: the certificate then says so.`,
+      );
     return issue(tx, actor, draft.record, verdictOf(test)?.verdict ?? 'in progress', testId);
   });
 }
@@ -174,12 +242,16 @@ export async function correctCertificate(
   certificateId: string,
   form: { readonly reason?: unknown; readonly details?: unknown },
 ): Promise<Answer<Sealed>> {
-  if (!may(actor.role, 'correct')) return forbidden('Only a supervisor corrects a certificate.');
+  const refused = refusedTo(actor, 'correct');
+  if (refused !== undefined) return refused;
   if (!isUuid(certificateId)) return notFound;
   const reason = typeof form.reason === 'string' ? form.reason.trim() : '';
   if (reason.length < 5 || reason.length > 500) return refuse(400, 'form', 'Say in a few words what is corrected and why.', 'reason');
   const details = await checkDetails(form.details ?? {});
   if (!details.ok) return details;
+  // Only what it names is corrected; whatever it leaves out stays.
+  const named = typeof form.details === 'object' && form.details !== null ? Object.keys(form.details) : [];
+  const corrected = Object.fromEntries(Object.entries(details.value).filter(([key]) => named.includes(key)));
   return withFirm(actor.firmId, async (tx) => {
     const [old] = await tx.select().from(certificate).where(eq(certificate.id, certificateId));
     if (old === undefined) return notFound;
@@ -190,7 +262,7 @@ export async function correctCertificate(
     const { seal: _, certificate: __, ...body } = JSON.parse(old.record) as TestRecord;
     const [first, ...others] = body.tests;
     if (first?.details === undefined) return notFound;
-    const record: TestRecord = { ...body, tests: [{ ...first, details: { ...first.details, ...details.value } }, ...others] };
+    const record: TestRecord = { ...body, tests: [{ ...first, details: { ...first.details, ...corrected } }, ...others] };
     return issue(tx, actor, record, old.verdict, old.testId, { id: old.id, number: old.number, reason });
   });
 }
@@ -207,7 +279,7 @@ async function issue(
   const [head] = await tx.select().from(firm).where(eq(firm.id, actor.firmId)).for('update');
   const key = await signing(tx);
   if (head === undefined || key === undefined)
-    return refuse(409, 'no-key', 'The firm has no sealing key yet. Ask whoever runs this installation (docs/operations.md).');
+    return refuse(409, 'no-key', 'The firm has no sealing key that can be used. Ask whoever runs this installation (docs/operations.md).');
   const issuedAt = now();
   const count = head.lastCertificate + 1;
   const issuedOn = dateText(issuedAt);
@@ -230,6 +302,13 @@ async function issue(
     ...numbered,
     seal: { algorithm: 'ed25519', publicKey: key.publicKey, signature: key.sign(sealMessage(chained)), ...chained },
   };
+  const text = canonical(record);
+  // What every reader will do with it is done before it leaves: nothing is sealed that a checker refuses.
+  const read = readRecord(text);
+  if (!read.ok) return refuse(409, 'not-readable', `This cannot be sealed, for no reader would take it: ${read.problem.message}`);
+  const attempts = attemptsOf(read.value);
+  if (checkSeal(read.value, [{ fingerprint: fingerprint(key.publicKey), revoked: false }], verifySignature) !== 'genuine')
+    return refuse(409, 'not-readable', 'This cannot be sealed: read again, its seal does not hold. Tell whoever runs this installation.');
   const id = randomUUID();
   const number_ = record.certificate?.number ?? '';
   await tx.insert(certificate).values({
@@ -239,13 +318,18 @@ async function issue(
     number: number_,
     checkCode,
     verdict,
-    record: canonical(record),
+    record: text,
     hash,
     previous: head.lastSeal,
     corrects: corrects?.id ?? null,
+    site: record.site?.name ?? '',
+    system: record.tests.map(({ system }) => system?.name ?? '').join(', '),
+    simulated: attempts.some(({ judgement }) => judgement?.simulated === true),
+    keyId: key.keyId,
     issuedAt: nowDate(),
   });
   await tx.update(firm).set({ lastCertificate: count, lastSeal: hash }).where(eq(firm.id, actor.firmId));
+  counted('seals');
   return answer({ id, number: number_, checkCode });
 }
 
@@ -261,9 +345,9 @@ export const listCertificates = (actor: Actor) =>
         verdict: certificate.verdict,
         issuedAt: certificate.issuedAt,
         corrects: certificate.corrects,
-        site: sql<string>`${certificate.record}::jsonb -> 'site' ->> 'name'`,
-        simulated: sql<boolean>`coalesce((${certificate.record}::jsonb -> 'attempts' -> -1 -> 'judgement' ->> 'simulated')::boolean, false)`,
-        system: sql<string>`${certificate.record}::jsonb -> 'system' ->> 'name'`,
+        site: certificate.site,
+        simulated: certificate.simulated,
+        system: certificate.system,
       })
       .from(certificate)
       .orderBy(desc(certificate.issuedAt), desc(certificate.number));

@@ -1,27 +1,29 @@
 import { randomUUID } from 'node:crypto';
-import { simulateRun } from '@/core/simulation';
-import { jobFor, planFor } from '@/core/simulation/examples.fixture';
 import type { Actor } from './actor';
 import { sealTest } from './certificates';
-import { at } from './clock';
+import { at, now } from './clock';
+import { appendEvents } from './events';
 import { listRunning, type Outgoing, readKit, readRun, receive } from './field';
 import { addCalibration, addInstrument } from './instruments';
-import { setHouseRule } from './rules';
+import { liftHouseRule, setHouseRule } from './rules';
 import { details, must, openTestFirm } from './test-firm.fixture';
-import { appendEvents, createRun, createTest, listQuarantine } from './tests';
+import { createRun, createTest, listQuarantine } from './tests';
 
 /* What a device takes along, sends, and sees of the tests that run. */
 
 const firm = await openTestFirm('field');
-const { iola, wren, stranger, systemId, finishedTest, sign } = firm;
+const { iola, wren, stranger, systemId, finishedTest, sign, gauge } = firm;
 afterAll(() => firm.close());
 
 describe('sections', () => {
   test('come from a device with the rest, the last of them stand, and the kit brings them back', async () => {
     const [{ sections }] = must(await readKit(iola)).systems;
     const counted = sections.map((one) => (one.id === 'branch-1' ? { ...one, joints: 12, age: 30, hidden: true, minutes: 15 } : one));
-    const send = async (list: unknown) => must(await receive(iola, [{ kind: 'sections', systemId, sections: list }])).receipts[0];
-    for (let time = 0; time < 2; time += 1) expect(await send(counted)).toEqual({ ok: true, quarantined: [] });
+    const send = async (list: unknown, id = randomUUID()) =>
+      must(await receive(iola, [{ kind: 'sections', id, systemId, sections: list }])).receipts[0];
+    const once = randomUUID();
+    for (let time = 0; time < 2; time += 1) expect(await send(counted, once)).toEqual({ ok: true, quarantined: [] });
+    expect(await send(sections, once)).toMatchObject({ ok: false, code: 'command-differs' });
     expect(must(await readKit(iola)).systems[0].sections).toEqual(counted);
     expect(must(await readKit(stranger)).systems).toEqual([]);
     await send(sections);
@@ -69,14 +71,17 @@ describe('the kit', () => {
     expect(kit).toMatchObject({
       person: { name: iola.name, role: 'technician' },
       systems: [{ id: systemId, kind: 'gas', pipes: '22cu 12\n15cu 9', site: { name: 'Site' } }],
-      instruments: [{ id, calibration: { needed: true, due: '2027-01-05' } }],
       houseRules: [rule],
     });
+    expect(kit.instruments.map((one) => one.id).sort()).toEqual([id, gauge.id].sort());
+    expect(kit.instruments.find((one) => one.id === id)?.calibration).toMatchObject({ needed: true, due: '2027-01-05' });
+    expect(kit.asOf).toBeGreaterThan(now() - 60_000);
     expect(must(await readKit(stranger))).toMatchObject({ systems: [], instruments: [], earlier: [], houseRules: [] });
+    must(await liftHouseRule(wren, { ...rule, reference: 'Only for this' }));
   });
 
   test('brings what the last tests were planned from, so that a plan can start there', async () => {
-    const plan = planFor({ answers: { meter: 'ultrasonic-6', work: 'new' }, pipes: '22cu 7.5' });
+    const plan = firm.planned({ answers: { meter: 'ultrasonic-6', work: 'new' }, pipes: '22cu 7.5' });
     const testId = randomUUID();
     must(await createTest(iola, { id: testId, systemId, details }));
     must(await createRun(iola, { id: randomUUID(), testId, number: 1, plan }));
@@ -117,15 +122,13 @@ describe('what a device sends', () => {
     expect(await receive(iola, many)).toMatchObject({ ok: false, status: 413 });
   });
 
-  test.each([
-    ['no number', Number.NaN],
-    ['the nought-th', 0],
-    ['the hundred-and-first', 101],
-  ])('an attempt that is %s is refused', async (_, number) => {
+  test('an attempt with an odd number takes the next, and the hundred-and-first is refused', async () => {
     const { testId, plan } = await finishedTest('sound', 91);
-    expect(await createRun(iola, { id: randomUUID(), testId, number, plan })).toMatchObject({
+    for (const number of [Number.NaN, 0, 101, ...Array.from({ length: 96 }, () => 1)])
+      must(await createRun(iola, { id: randomUUID(), testId, number, plan }));
+    expect(await createRun(iola, { id: randomUUID(), testId, number: 1, plan })).toMatchObject({
       ok: false,
-      problem: { code: 'attempt-number' },
+      problem: { code: 'attempts-full' },
     });
   });
 
@@ -139,7 +142,7 @@ describe('what a device sends', () => {
       [one, 2],
       [other, 3],
     ]);
-    const changed = planFor({ answers: { work: 'new' } });
+    const changed = firm.planned({ answers: { work: 'new' } });
     expect(await createRun(iola, { id: one, testId, number: 2, plan: changed })).toMatchObject({ ok: false, status: 409 });
   });
 
@@ -166,9 +169,9 @@ describe('a run as other devices see it', () => {
 describe('what runs now', () => {
   /** A run of a simulated job up to and including the event that `last` picks. */
   async function runningTo(actor: Actor, last: (role: string, phase: string) => boolean) {
-    const plan = planFor({});
+    const plan = firm.planned({});
     const [testId, runId] = [randomUUID(), randomUUID()];
-    const events = simulateRun(jobFor(plan, 'small-leak', 5, { run: runId, author: actor.name }));
+    const events = firm.events(plan, 'small-leak', 5, { run: runId, author: actor.userId });
     const index = events.findIndex((event) => event.type === 'reading' && last(event.role, event.phase));
     must(await createTest(actor, { id: testId, systemId, details }));
     must(await createRun(actor, { id: runId, testId, number: 1, plan }));

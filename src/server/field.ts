@@ -1,20 +1,27 @@
 import type { TestVerdict } from '@/core/course';
 import { dateText, duesOf, type Estimate, estimateOf, localDate, type RunEvent, tracesOf, warmthOf } from '@/core/judging';
 import type { Section } from '@/core/locating';
+import { items } from '@/core/permissions';
 import type { HouseRule, Plan, Variant } from '@/core/planning';
 import type { SystemKind } from '@/core/procedures';
 import { unitLabel } from '@/core/quantities';
 import { simulatedGauge } from '@/core/simulation';
 import type { AnyInstrument } from '@/core/sizing';
-import type { Actor } from './actor';
-import { type Answer, answer, refuse } from './answers';
+import { DatabaseFault } from '@/db/fault';
+import { type Actor, refusedTo } from './actor';
+import { type Answer, answer, isUuid, refuse } from './answers';
+import { unstorable } from './body';
 import { addSignature } from './certificates';
 import { now } from './clock';
+import { once } from './command';
+import { type Appended, appendEvents } from './events';
 import { readFirm } from './firms';
+import type { SentAt } from './found-times';
 import { listInstruments } from './instruments';
+import { faultFacts, log } from './log';
 import { listHouseRules, listOwnProcedures } from './rules';
 import { listSites, writeSections } from './sites';
-import { appendEvents, createRun, createTest, type LoadedTest, listTests, type SentAt, testOfRun } from './tests';
+import { createRun, createTest, type LoadedTest, listTests, testOfRun } from './tests';
 
 /** What a device takes along, so that it can plan and run with no signal. */
 export interface Kit {
@@ -27,6 +34,8 @@ export interface Kit {
   readonly houseRules: readonly HouseRule[];
   /** The firm's own procedures, each in its newest version. */
   readonly ownProcedures: readonly Variant[];
+  /** When this was read, by the server's clock: a plan says by it which register it was made from. */
+  readonly asOf: number;
 }
 
 export interface KitSystem {
@@ -83,6 +92,7 @@ function earlierPlan({ test, attempts }: LoadedTest): readonly EarlierPlan[] {
 }
 
 export async function readKit(actor: Actor): Promise<Answer<Kit>> {
+  const asOf = now();
   const [firm, sites, instruments, houseRules, ownProcedures, tests] = await Promise.all([
     readFirm(actor.firmId),
     listSites(actor),
@@ -114,6 +124,7 @@ export async function readKit(actor: Actor): Promise<Answer<Kit>> {
     earlier: tests.flatMap(earlierPlan),
     houseRules,
     ownProcedures,
+    asOf,
   });
 }
 
@@ -122,7 +133,7 @@ export type Outgoing =
   | { readonly kind: 'test'; readonly id: string; readonly systemId: string; readonly details: unknown }
   | { readonly kind: 'run'; readonly id: string; readonly testId: string; readonly number: number; readonly plan: unknown }
   | { readonly kind: 'events'; readonly run: string; readonly events: readonly unknown[] }
-  | { readonly kind: 'sections'; readonly systemId: string; readonly sections: unknown }
+  | { readonly kind: 'sections'; readonly id: string; readonly systemId: string; readonly sections: unknown }
   | { readonly kind: 'signature'; readonly testId: string; readonly signature: unknown };
 
 export type Receipt =
@@ -134,23 +145,39 @@ const most = 500;
 /** Takes what a device sends, in its order. Everything is idempotent: the same sync twice changes nothing. */
 export async function receive(
   actor: Actor,
-  items: readonly Outgoing[],
+  sending: readonly unknown[],
   sent?: SentAt,
 ): Promise<Answer<{ readonly receipts: readonly Receipt[] }>> {
-  if (items.length > most) return refuse(413, 'sync-too-large', `Send at most ${most} things at once.`);
+  if (sending.length > most) return refuse(413, 'sync-too-large', `Send at most ${most} things at once.`);
   const receipts: Receipt[] = [];
-  for (const item of items) {
-    const result = await receiveOne(actor, item, sent);
+  for (const item of sending) {
+    const result = await taken(actor, item, sent);
     receipts.push(
       result.ok
-        ? { ok: true, quarantined: typeof result.value === 'object' && 'quarantined' in result.value ? result.value.quarantined : [] }
+        ? { ok: true, quarantined: (result.value as Partial<Appended> | null)?.quarantined ?? [] }
         : { ok: false, code: result.problem.code, message: result.problem.message },
     );
   }
   return answer({ receipts });
 }
 
-function receiveOne(actor: Actor, item: Outgoing, sent: SentAt | undefined) {
+/** One thing by itself: whatever is wrong with it stops none of the others. */
+async function taken(actor: Actor, item: unknown, sent: SentAt | undefined): Promise<Answer<unknown>> {
+  const one = item as Outgoing | null | undefined;
+  const fault = one?.kind === 'events' ? undefined : unstorable(item);
+  const refused = fault ?? (one?.kind !== undefined && Object.hasOwn(items, one.kind) ? refusedTo(actor, items[one.kind]) : undefined);
+  if (refused !== undefined) return refused;
+  try {
+    return await receiveOne(actor, one, sent);
+  } catch (error) {
+    // A server that is busy is busy for all of them: what came before is kept, and the device sends again.
+    if (error instanceof DatabaseFault && error.isBusy) throw error;
+    log().error({ item: one?.kind, ...faultFacts(error) }, 'item');
+    return refuse(400, 'fault', 'The server could not take this. It stays on this device; tell whoever runs the server.');
+  }
+}
+
+function receiveOne(actor: Actor, item: Outgoing | null | undefined, sent: SentAt | undefined): Promise<Answer<unknown>> {
   switch (item?.kind) {
     case 'test':
       return createTest(actor, { id: String(item.id), systemId: String(item.systemId), details: item.details });
@@ -159,7 +186,11 @@ function receiveOne(actor: Actor, item: Outgoing, sent: SentAt | undefined) {
     case 'events':
       return appendEvents(actor, String(item.run), Array.isArray(item.events) ? item.events : [], sent);
     case 'sections':
-      return writeSections(actor, String(item.systemId), item.sections);
+      return isUuid(item.id)
+        ? once(actor, item.id, { systemId: String(item.systemId), sections: item.sections as never }, () =>
+            writeSections(actor, String(item.systemId), item.sections),
+          )
+        : Promise.resolve(refuse(400, 'no-command-id', 'A change of sections has an id of its own.'));
     case 'signature':
       return addSignature(actor, String(item.testId), item.signature);
     default:
@@ -218,7 +249,7 @@ export interface Running {
 /** Tests in progress, whoever runs them. */
 export async function listRunning(actor: Actor): Promise<readonly Running[]> {
   const tests = await listTests(actor, 100, { unsealed: true });
-  return tests.flatMap(({ attempts, site, system, test, certificates }): Running[] => {
+  return tests.flatMap(({ attempts, site, system, technician, certificates }): Running[] => {
     const last = attempts.at(-1);
     if (last === undefined || last.judgement.verdict !== 'in progress' || certificates.length > 0) return [];
     const { judgement, plan, events } = last;
@@ -233,7 +264,7 @@ export async function listRunning(actor: Actor): Promise<readonly Running[]> {
         run: last.id,
         site: site.name,
         system: system.name,
-        technician: test.technician,
+        technician,
         phase: phase?.title ?? '',
         simulated: judgement.simulated,
         dueAt: due?.at,

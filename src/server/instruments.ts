@@ -6,8 +6,8 @@ import { compare, decimal, isPressureUnit, readDecimal, unitsOf } from '@/core/q
 import { type AnyInstrument, instrumentKinds, neverCalibrated, type RigCheck } from '@/core/sizing';
 import { type Transaction, withFirm } from '@/db/connection';
 import { calibration, event, instrument, run } from '@/db/schema';
-import { type Actor, may } from './actor';
-import { type Answer, answer, forbidden, isUuid, notFound, refuse } from './answers';
+import { type Actor, refusedTo } from './actor';
+import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { now, nowDate } from './clock';
 import { checked } from './forms';
 
@@ -120,7 +120,8 @@ export const listInstruments = (actor: Actor): Promise<readonly KeptInstrument[]
   });
 
 export async function addInstrument(actor: Actor, form: unknown): Promise<Answer<{ id: string }>> {
-  if (!may(actor.role, 'edit instruments')) return forbidden('Only supervisors and office staff add instruments.');
+  const refused = refusedTo(actor, 'edit instruments');
+  if (refused !== undefined) return refused;
   const input = await checked(instrumentForm, form);
   if (!input.ok) return input;
   const { readability, rangeLow, rangeHigh } = input.value;
@@ -138,7 +139,8 @@ export async function addInstrument(actor: Actor, form: unknown): Promise<Answer
 }
 
 export async function addCalibration(actor: Actor, instrumentId: string, form: unknown): Promise<Answer<{ id: string }>> {
-  if (!may(actor.role, 'edit instruments')) return forbidden('Only supervisors and office staff record calibrations.');
+  const refused = refusedTo(actor, 'edit instruments');
+  if (refused !== undefined) return refused;
   if (!isUuid(instrumentId)) return notFound;
   const input = await checked(calibrationForm, form);
   if (!input.ok) return input;
@@ -150,7 +152,9 @@ export async function addCalibration(actor: Actor, instrumentId: string, form: u
     const [found] = await tx.select({ id: instrument.id }).from(instrument).where(eq(instrument.id, instrumentId));
     if (found === undefined) return notFound;
     const id = randomUUID();
-    await tx.insert(calibration).values({ id, firmId: actor.firmId, instrumentId, ...input.value });
+    await tx
+      .insert(calibration)
+      .values({ id, firmId: actor.firmId, instrumentId, ...input.value, recordedBy: actor.userId, recordedAt: nowDate() });
     return answer({ id });
   });
 }

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import sharp from 'sharp';
 import { examplePlan, planFor } from '@/core/simulation/examples.fixture';
 import type { Gauge } from '@/core/sizing';
-import { signIn } from './auth';
+import { accountOf, currentActor, devicesOf, putAway, revokeDevice, setPassword, signIn } from './auth';
 import { at } from './clock';
 import { addCalibration, addInstrument, listInstruments } from './instruments';
 import { addPhoto, readPhoto } from './photos';
@@ -136,12 +136,98 @@ describe('instruments and sites', () => {
   });
 });
 
-test('five wrong passwords close an account for a quarter of an hour, and only that account', async () => {
-  const enter = (email: string, password: string) => signIn(email, password, new Headers());
-  for (let attempt = 0; attempt < 5; attempt += 1)
-    expect(await enter('one@test.invalid', 'wrong')).toMatchObject({ ok: false, status: 403 });
-  expect(await enter('one@test.invalid', 'long-enough-1')).toMatchObject({ ok: false, status: 429 });
-  expect(await enter('two@test.invalid', 'long-enough-2')).toMatchObject({ ok: true });
-  expect(await enter('nobody@test.invalid', 'wrong')).toEqual(await enter('two@test.invalid', 'wrong'));
-  await at(Date.now() + 16 * 60_000, async () => expect(await enter('one@test.invalid', 'long-enough-1')).toMatchObject({ ok: true }));
+describe('signing in', () => {
+  const from = (client: string, cookie?: string) => new Headers({ 'x-vast-client': client, ...(cookie === undefined ? {} : { cookie }) });
+  const enter = (email: string, password: string, headers = from('203.0.113.1'), ticket?: string) =>
+    signIn({ email, password, ...(ticket === undefined ? {} : { ticket }) }, headers);
+  const isIn = (result: Awaited<ReturnType<typeof enter>>) => result instanceof Response && result.status === 200;
+  const waits = (result: Awaited<ReturnType<typeof enter>>) => (result instanceof Response || result.ok ? undefined : result);
+  const quarter = 16 * 60_000;
+
+  test('sixty wrong passwords at once get five tries; a known device is never kept waiting, a new one gets its turn, and nobody else is touched', async () => {
+    const welcome = (await enter('one@test.invalid', 'long-enough-1')) as Response;
+    expect(await welcome.json()).toEqual({ signedIn: true });
+    const device = welcome.headers
+      .getSetCookie()
+      .find((one) => one.startsWith('vast-stone-device='))
+      ?.split(';')[0];
+    expect(welcome.headers.getSetCookie().join()).toMatch(/HttpOnly/);
+    const strangers = await Promise.all(
+      Array.from({ length: 60 }, (_, index) => enter('one@test.invalid', 'wrong', from(`198.51.100.${index}`))),
+    );
+    expect(strangers.filter((one) => waits(one)?.status === 403)).toHaveLength(5);
+    expect(strangers.filter((one) => waits(one)?.status === 429)).toHaveLength(55);
+    expect(isIn(await enter('one@test.invalid', 'long-enough-1', from('203.0.113.1', device)))).toBe(true);
+    // Of the fifty-five, forty-five took a number, twenty seconds apart: a quarter of an hour at most.
+    const turns = strangers.flatMap((one) => (waits(one)?.ticket === undefined ? [] : [waits(one)?.retryAfter ?? 0]));
+    expect(turns).toHaveLength(45);
+    expect(Math.max(...turns)).toBeLessThanOrEqual(900);
+    expect(isIn(await enter('two@test.invalid', 'long-enough-2'))).toBe(true);
+    expect(await enter('nobody@test.invalid', 'wrong')).toEqual(await enter('two@test.invalid', 'wrong'));
+    await at(Date.now() + quarter * 2, async () => expect(isIn(await enter('one@test.invalid', 'long-enough-1'))).toBe(true));
+  });
+
+  test('whoever waits is told how long, may try once then with the number given out, and not before; one stranger takes three at most', async () => {
+    for (let time = 0; time < 5; time += 1) await enter('three@test.invalid', 'wrong', from('198.51.100.7'));
+    const own = waits(await enter('three@test.invalid', 'long-enough-3', from('203.0.113.2')));
+    expect(own).toMatchObject({ status: 429, retryAfter: 20, problem: { message: expect.stringContaining('may try in 20 seconds') } });
+    const others = [];
+    for (let time = 0; time < 9; time += 1) others.push(waits(await enter('three@test.invalid', 'wrong', from('198.51.100.7'))));
+    expect(others.filter((one) => one?.ticket !== undefined)).toHaveLength(3);
+    const early = waits(await enter('three@test.invalid', 'long-enough-3', from('203.0.113.2'), own?.ticket));
+    expect(early).toMatchObject({ status: 429, ticket: own?.ticket });
+    await at(Date.now() + 21_000, async () => {
+      expect(isIn(await enter('three@test.invalid', 'long-enough-3', from('203.0.113.2'), own?.ticket))).toBe(true);
+      expect(waits(await enter('three@test.invalid', 'long-enough-3', from('203.0.113.2'), own?.ticket))?.status).toBe(429);
+    });
+    await at(Date.now() + quarter * 2, async () => undefined);
+  });
+
+  test('what is no e-mail address or no password is refused before anything is looked up or kept', async () => {
+    for (const [email, password] of [
+      ['a'.repeat(20_000_000), 'x'],
+      ['one@test.invalid', 'b'.repeat(300)],
+      [{ a: 1 }, 'x'],
+      ['one@test.invalid', null],
+    ] as const)
+      expect(await signIn({ email, password }, from('203.0.113.3'))).toMatchObject({ ok: false, status: 400 });
+  });
+
+  test('a person who was put away signs in no more, and what they wrote stays theirs; a set password ends what was open', async () => {
+    const found = must2(await accountOf('Two@Test.invalid'));
+    await at(Date.now() + quarter * 4, async () => {
+      await setPassword(found.id, 'another-long-one');
+      expect(waits(await enter('two@test.invalid', 'long-enough-2', from('203.0.113.9')))?.status).toBe(403);
+      const open = (await enter('two@test.invalid', 'another-long-one', from('203.0.113.9'))) as Response;
+      const session = open.headers.getSetCookie().map((one) => one.split(';')[0]);
+      const headers = new Headers({ cookie: session.join('; ') });
+      expect(await currentActor(headers)).toMatchObject({ name: 'Test supervisor' });
+      await putAway(found);
+      expect(await currentActor(headers)).toBeUndefined();
+      expect(waits(await enter('two@test.invalid', 'another-long-one', from('203.0.113.9')))?.status).toBe(403);
+    });
+  });
+
+  test('a revoked device is signed out, and a stranger’s from then on', async () => {
+    await at(Date.now() + quarter * 6, async () => {
+      const found = must2(await accountOf('one@test.invalid'));
+      const open = (await enter('one@test.invalid', 'long-enough-1', from('203.0.113.4'))) as Response;
+      const cookies = new Headers({
+        cookie: open.headers
+          .getSetCookie()
+          .map((one) => one.split(';')[0])
+          .join('; '),
+      });
+      expect(await currentActor(cookies)).toBeDefined();
+      const devices = await devicesOf(found.id);
+      for (const { id } of devices) expect(await revokeDevice(found.id, id)).toBe(true);
+      expect(await currentActor(cookies)).toBeUndefined();
+      expect(await revokeDevice(found.id, 'no-such-device')).toBe(false);
+    });
+  });
 });
+
+const must2 = <T>(found: T | undefined): T => {
+  if (found === undefined) throw new Error('not there');
+  return found;
+};

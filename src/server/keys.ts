@@ -9,10 +9,10 @@ import {
   sign,
   verify,
 } from 'node:crypto';
-import { desc, isNull, sql } from 'drizzle-orm';
+import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import { fingerprint, type Signer } from '@/core/record';
 import { type Transaction, withFirm, withoutFirm } from '@/db/connection';
-import { sealKey } from '@/db/schema';
+import { firm, sealKey } from '@/db/schema';
 import { nowDate } from './clock';
 import { setting } from './environment';
 
@@ -39,9 +39,13 @@ function unlock(text: string): Buffer {
   return Buffer.concat([decipher.update(data.subarray(28)), decipher.final()]);
 }
 
-/** Makes the firm's sealing key; an older one is retired but still known, so that old seals stay genuine. */
+/**
+ * Makes the firm's sealing key; an older one is retired but still known, so that old seals stay genuine. At any moment there is one
+ * live key at most: rotations wait for each other at the firm's row, and the database takes no second.
+ */
 export const rotateKey = (firmId: string): Promise<string> =>
   withFirm(firmId, async (tx) => {
+    await tx.select({ id: firm.id }).from(firm).where(eq(firm.id, firmId)).for('update');
     const pair = generateKeyPairSync('ed25519');
     const publicKey = pair.publicKey.export({ type: 'spki', format: 'der' }).subarray(publicPrefix.length).toString('base64');
     const id = randomUUID();
@@ -52,11 +56,37 @@ export const rotateKey = (firmId: string): Promise<string> =>
     return id;
   });
 
-/** Takes a key out of trust: seals made with it are then shown as such. */
-export const revokeKeys = (firmId: string): Promise<void> =>
+/**
+ * Takes one key out of trust, and out of use if it is the live one: seals made with it are then shown as such, and no other's.
+ * Answers whether the firm has such a key.
+ */
+export const revokeKey = (firmId: string, keyId: string): Promise<boolean> =>
   withFirm(firmId, async (tx) => {
-    await tx.update(sealKey).set({ revokedAt: nowDate() });
+    await tx.select({ id: firm.id }).from(firm).where(eq(firm.id, firmId)).for('update');
+    const [key] = await tx.select().from(sealKey).where(eq(sealKey.id, keyId));
+    if (key === undefined) return false;
+    if (key.revokedAt === null)
+      await tx
+        .update(sealKey)
+        .set({ revokedAt: nowDate(), ...(key.retiredAt === null ? { retiredAt: nowDate() } : {}) })
+        .where(eq(sealKey.id, keyId));
+    return true;
   });
+
+/** A firm's keys, the newest first; no private part. */
+export const listKeys = (firmId: string) =>
+  withFirm(firmId, (tx) =>
+    tx
+      .select({
+        id: sealKey.id,
+        publicKey: sealKey.publicKey,
+        createdAt: sealKey.createdAt,
+        retiredAt: sealKey.retiredAt,
+        revokedAt: sealKey.revokedAt,
+      })
+      .from(sealKey)
+      .orderBy(desc(sealKey.createdAt)),
+  );
 
 export interface Signing {
   readonly keyId: string;
@@ -64,10 +94,26 @@ export interface Signing {
   readonly sign: (message: string) => string;
 }
 
+/** The private key; undefined where the secret at hand is not the one that it was locked with. */
+function opening(text: string): Buffer | undefined {
+  try {
+    return unlock(text);
+  } catch {
+    return undefined;
+  }
+}
+
+/** The live key, ready to sign; undefined where there is none, it was revoked, or the seal secret is another. */
 export async function signing(tx: Transaction): Promise<Signing | undefined> {
-  const [key] = await tx.select().from(sealKey).where(isNull(sealKey.retiredAt)).orderBy(desc(sealKey.createdAt)).limit(1);
+  const [key] = await tx
+    .select()
+    .from(sealKey)
+    .where(and(isNull(sealKey.retiredAt), isNull(sealKey.revokedAt)))
+    .limit(1);
   if (key === undefined) return undefined;
-  const secret = createPrivateKey({ key: unlock(key.privateKey), type: 'pkcs8', format: 'der' });
+  const opened = opening(key.privateKey);
+  if (opened === undefined) return undefined;
+  const secret = createPrivateKey({ key: opened, type: 'pkcs8', format: 'der' });
   return { keyId: key.id, publicKey: key.publicKey, sign: (message) => sign(null, Buffer.from(message), secret).toString('base64') };
 }
 

@@ -2,31 +2,34 @@ import { and, eq } from 'drizzle-orm';
 import sharp from 'sharp';
 import { withFirm } from '@/db/connection';
 import { photo } from '@/db/schema';
-import { type Actor, may } from './actor';
-import { type Answer, answer, forbidden, isUuid, notFound, refuse } from './answers';
-import { nowDate } from './clock';
+import { type Actor, refusedTo } from './actor';
+import { type Answer, answer, isUuid, notFound, refuse } from './answers';
+import { now, nowDate } from './clock';
 import { ownsRun, sha256Of } from './tests';
 
 const largest = 15 * 1024 * 1024;
+const formats: readonly string[] = ['jpeg', 'png', 'webp'];
+const unreadable = refuse(400, 'photo-unreadable', 'This file is not a picture that can be read. Use a JPEG, PNG or WebP.');
 
 /**
  * Keeps a photograph: re-encoded (which drops the location and whatever else a file may hide), at most 1600 px, under
- * the hash of what the device sent, so that its event finds it. The same picture twice is one.
+ * the hash of what the device sent, so that its event finds it. The same picture twice in a run is one.
  */
 export async function addPhoto(actor: Actor, runId: string, takenAt: number, sent: Buffer): Promise<Answer<{ hash: string }>> {
-  if (!may(actor.role, 'run tests')) return forbidden('Your role cannot add pictures.');
+  const refused = refusedTo(actor, 'run tests');
+  if (refused !== undefined) return refused;
   if (!isUuid(runId)) return notFound;
   if (sent.length > largest) return refuse(413, 'photo-too-large', 'The picture is larger than 15 MB. Take it at a lower resolution.');
-  if (!(Number.isSafeInteger(takenAt) && takenAt >= 0)) return refuse(400, 'photo-time', 'The picture has no capture time.');
+  if (!(Number.isSafeInteger(takenAt) && takenAt > 0 && takenAt < now() + 86_400_000))
+    return refuse(400, 'photo-time', 'The picture has no capture time that can be.');
   let picture: Buffer;
   try {
-    picture = await sharp(sent, { limitInputPixels: 80_000_000 })
-      .rotate()
-      .resize(1600, 1600, { fit: 'inside', withoutEnlargement: true })
-      .jpeg({ quality: 82 })
-      .toBuffer();
+    const opened = sharp(sent, { limitInputPixels: 80_000_000 });
+    // A drawing or a film is no photograph, whatever its name says.
+    if (!formats.includes((await opened.metadata()).format ?? '')) return unreadable;
+    picture = await opened.rotate().resize(1600, 1600, { fit: 'inside', withoutEnlargement: true }).jpeg({ quality: 82 }).toBuffer();
   } catch {
-    return refuse(400, 'photo-unreadable', 'This file is not a picture that can be read. Use a JPEG, PNG or WebP.');
+    return unreadable;
   }
   return withFirm(actor.firmId, async (tx) => {
     const [owner] = await ownsRun(tx, runId);

@@ -4,9 +4,10 @@ import { array, object, string } from 'yup';
 import { checkHouseRule, checkVariant, type HouseRule, type Variant } from '@/core/planning';
 import { procedureById } from '@/core/procedures';
 import { type Transaction, withFirm } from '@/db/connection';
+import { DatabaseFault } from '@/db/fault';
 import { houseRule, ownProcedure } from '@/db/schema';
-import { type Actor, may } from './actor';
-import { type Answer, answer, forbidden, isUuid, notFound, refuse } from './answers';
+import { type Actor, refusedTo } from './actor';
+import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { nowDate } from './clock';
 import { checked } from './forms';
 
@@ -74,7 +75,6 @@ export const listOwnProcedures = async (firmId: string): Promise<readonly Varian
     .filter(({ id, withdrawn }, index, all) => all.findIndex((one) => one.id === id) === index && !withdrawn)
     .map(({ id, base, title, version, reference, figures }) => ({ id, base, title, version, reference, figures }));
 
-const onlySupervisors = forbidden('Only supervisors set house rules and publish own procedures.');
 const changedMeanwhile = refuse(409, 'changed-meanwhile', 'Somebody else changed it just now. Look at the page again, then decide.');
 
 /** Two supervisors at once: the second finds the version taken, and looks again. */
@@ -82,8 +82,7 @@ async function appending<T>(firmId: string, work: (tx: Transaction) => Promise<A
   try {
     return await withFirm(firmId, work);
   } catch (error) {
-    const codes = [error, (error as { cause?: unknown }).cause].map((one) => (one as { code?: unknown } | undefined)?.code);
-    if (codes.includes('23505')) return changedMeanwhile;
+    if (error instanceof DatabaseFault && error.isDuplicate) return changedMeanwhile;
     throw error;
   }
 }
@@ -101,7 +100,8 @@ const ruleForm = object({
 
 /** Sets a house rule as its next version; the core refuses one that is looser than the procedure. */
 export async function setHouseRule(actor: Actor, form: unknown): Promise<Answer<{ readonly version: number }>> {
-  if (!may(actor.role, 'set rules')) return onlySupervisors;
+  const refused = refusedTo(actor, 'set rules');
+  if (refused !== undefined) return refused;
   const input = await checked(ruleForm, form);
   if (!input.ok) return input;
   const procedure = procedureById(input.value.procedure);
@@ -113,7 +113,8 @@ export async function setHouseRule(actor: Actor, form: unknown): Promise<Answer<
 
 /** Lifts a house rule: the procedure's own figure holds again. `reference` says why. */
 export async function liftHouseRule(actor: Actor, form: unknown): Promise<Answer<{ readonly version: number }>> {
-  if (!may(actor.role, 'set rules')) return onlySupervisors;
+  const refused = refusedTo(actor, 'set rules');
+  if (refused !== undefined) return refused;
   const input = await checked(ruleForm, form);
   if (!input.ok) return input;
   const { procedure, figure, reference } = input.value;
@@ -158,7 +159,8 @@ const ownForm = object({
 
 /** Publishes an own procedure: its first version, or the next of one that stands. */
 export async function publishOwnProcedure(actor: Actor, form: unknown): Promise<Answer<{ readonly id: string; readonly version: number }>> {
-  if (!may(actor.role, 'set rules')) return onlySupervisors;
+  const refused = refusedTo(actor, 'set rules');
+  if (refused !== undefined) return refused;
   const input = await checked(ownForm, form);
   if (!input.ok) return input;
   const { id = randomUUID(), base, title, reference, figures } = input.value;
@@ -173,7 +175,8 @@ export async function publishOwnProcedure(actor: Actor, form: unknown): Promise<
 
 /** Withdraws an own procedure: it can be planned no more; tests that ran under it keep it. */
 export async function withdrawOwnProcedure(actor: Actor, id: string): Promise<Answer<{ readonly id: string; readonly version: number }>> {
-  if (!may(actor.role, 'set rules')) return onlySupervisors;
+  const refused = refusedTo(actor, 'set rules');
+  if (refused !== undefined) return refused;
   const standing = (await listOwnProcedures(actor.firmId)).find((one) => one.id === id);
   return standing === undefined ? notFound : writeOwn(actor, standing, true, true);
 }

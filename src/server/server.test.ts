@@ -1,18 +1,18 @@
 import { randomUUID } from 'node:crypto';
 import { sql } from 'drizzle-orm';
-import type { RunEvent } from '@/core/judging';
-import { simulateRun } from '@/core/simulation';
-import { jobFor, planFor } from '@/core/simulation/examples.fixture';
+import { isPass, type RunEvent } from '@/core/judging';
+import { type Plan, planHash } from '@/core/planning';
 import { withFirm, withoutFirm } from '@/db/connection';
 import type { Actor } from './actor';
 import { correctCertificate, listCertificates, readDraft, sealTest } from './certificates';
 import { at } from './clock';
+import { appendEvents } from './events';
 import { readRun, receive } from './field';
 import { addInstrument } from './instruments';
 import { setHouseRule } from './rules';
 import { addSystem, listSites, readSite, writeSections } from './sites';
 import { details, must, openTestFirm } from './test-firm.fixture';
-import { appendEvents, createRun, createTest, listTests, readTest } from './tests';
+import { createRun, createTest, listTests, readTest } from './tests';
 
 /* Firms apart, and the append-only log. */
 
@@ -85,9 +85,9 @@ describe('firms apart', () => {
 
 describe('the log', () => {
   test('the same sync twice changes nothing; half a sync and then the whole is the whole', async () => {
-    const plan = planFor({});
+    const plan = bench.planned({});
     const [testId, runId] = [randomUUID(), randomUUID()];
-    const events = simulateRun(jobFor(plan, 'sound', 4, { run: runId }));
+    const events = bench.events(plan, 'sound', 4, { run: runId });
     const items = [
       { kind: 'test', id: testId, systemId, details },
       { kind: 'run', id: runId, testId, number: 1, plan },
@@ -132,7 +132,7 @@ describe('the log', () => {
       id: randomUUID(),
       device: 'd',
       seq: 900,
-      author: iola.name,
+      author: iola.userId,
       observedAt: 1,
       enteredAt: 1,
       offsetMinutes: 0,
@@ -178,13 +178,13 @@ describe('the log', () => {
   });
 
   test('a reload in the hold leaves its time open; the server’s own look at the device’s clocks settles it (DOMAIN 4.25)', async () => {
-    const plan = planFor({});
+    const plan = bench.planned({});
     const testId = randomUUID();
     must(await createTest(iola, { id: testId, systemId, details }));
     const verdictAfter = async (sent: (boot: string, last: RunEvent) => Parameters<typeof appendEvents>[3]) => {
       const runId = randomUUID();
       must(await createRun(iola, { id: runId, testId, number: 1, plan }));
-      const events = simulateRun(jobFor(plan, 'sound', 3, { run: runId }));
+      const events = bench.events(plan, 'sound', 3, { run: runId });
       const end = events.findIndex((event) => event.type === 'reading' && event.phase === 'hold' && event.role === 'end');
       const shifted = events.map((event, index) =>
         index < end ? event : { ...event, boot: 'again', mono: event.mono - events[end].mono + 5000 },
@@ -207,24 +207,62 @@ describe('the log', () => {
     expect(await verdictAfter((boot, last) => says(boot, last, boot === 'again' ? 60_000 : 0))).toBe(true);
   });
 
-  test('a plan that its answers do not give is refused', async () => {
-    const testId = randomUUID();
-    must(await createTest(iola, { id: testId, systemId, details }));
-    const plan = planFor({});
-    for (const altered of [
-      { ...plan, limit: '5.0' },
-      { ...plan, hash: '0'.repeat(64) },
-      { ...plan, phases: plan.phases.slice(1) },
-      { nothing: true },
-    ])
-      expect(await createRun(iola, { id: randomUUID(), testId, number: 1, plan: altered })).toMatchObject({ ok: false, status: 400 });
-    const loose = planFor({}).figures.map((figure) =>
+  test('a run by a plan that its answers do not give is kept, marked, and never passes; one that cannot be read is kept and shown', async () => {
+    const plan = bench.planned({});
+    const loose = plan.figures.map((figure) =>
       figure.id === 'hold-seconds' ? { ...figure, value: '60', source: 'house rule' as const, reference: 'x' } : figure,
     );
-    expect(await createRun(iola, { id: randomUUID(), testId, number: 1, plan: { ...plan, figures: loose } })).toMatchObject({
-      ok: false,
-      problem: { code: 'house-rule-looser' },
-    });
+    const altered = (change: Partial<Plan>): Plan => {
+      const changed = { ...plan, ...change };
+      return { ...changed, hash: planHash(changed) };
+    };
+    for (const [forged, said] of [
+      [altered({ limit: '5.0' }), /steps and limits are not those/],
+      [altered({ phases: plan.phases.slice(1) }), /steps and limits are not those/],
+      [altered({ figures: loose }), /this plan is looser/],
+      [altered({ procedure: { ...plan.procedure, version: '99' } }), /version 99, which is not known here/],
+    ] as const) {
+      const testId = randomUUID();
+      const runId = randomUUID();
+      must(await createTest(iola, { id: testId, systemId, details }));
+      must(await createRun(iola, { id: runId, testId, number: 1, plan: forged }));
+      must(await appendEvents(iola, runId, bench.events(plan, 'sound', 3, { run: runId })));
+      const [{ judgement }] = must(await readTest(iola, testId)).attempts;
+      const text = judgement.reasons.flatMap(({ code, data }) => (code === 'found-differs' ? [String(data.text)] : []));
+      expect([said, text.join(' ')]).toEqual([said, expect.stringMatching(said)]);
+      expect(isPass(judgement.provisional)).toBe(false);
+      expect(isPass(judgement.verdict)).toBe(false);
+    }
+    for (const unread of [{ ...plan, hash: '0'.repeat(64) }, { ...plan, future: true }, { nothing: true }]) {
+      const [testId, runId] = [randomUUID(), randomUUID()];
+      must(await createTest(iola, { id: testId, systemId, details }));
+      must(await createRun(iola, { id: runId, testId, number: 1, plan: unread }));
+      expect(must(await appendEvents(iola, runId, bench.events(plan, 'sound', 3, { run: runId })))).toMatchObject({ quarantined: [] });
+      expect(must(await readTest(iola, testId))).toMatchObject({ attempts: [], unread: [{ run: runId, number: 1 }] });
+      await sign(testId);
+      expect(await sealTest(iola, testId)).toMatchObject({
+        ok: false,
+        problem: { message: expect.stringContaining('cannot be read here') },
+      });
+    }
+  });
+
+  test('a plan of another build that asks for the same in other words passes, and says so', async () => {
+    const plan = bench.planned({});
+    const phases = plan.phases.map((phase) => ({ ...phase, say: `${phase.say} As it was said before.` }));
+    const former = { ...plan, phases };
+    const [testId, runId] = [randomUUID(), randomUUID()];
+    must(await createTest(iola, { id: testId, systemId, details }));
+    must(await createRun(iola, { id: runId, testId, number: 1, plan: { ...former, hash: planHash(former) } }));
+    must(await appendEvents(iola, runId, bench.events(plan, 'sound', 3, { run: runId })));
+    const [{ judgement }] = must(await readTest(iola, testId)).attempts;
+    expect(judgement.verdict).toBe('pass');
+    expect(judgement.reasons).toContainEqual(
+      expect.objectContaining({
+        code: 'found-noted',
+        data: expect.objectContaining({ text: expect.stringContaining('another version of the program') }),
+      }),
+    );
   });
 
   test('office staff run no tests; technicians correct nothing and add no gauges', async () => {

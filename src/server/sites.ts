@@ -6,8 +6,8 @@ import { type SystemKind, systemKinds } from '@/core/procedures';
 import { parsePipeSchedule, parseVolume } from '@/core/sizing';
 import { withFirm } from '@/db/connection';
 import { site, system, test } from '@/db/schema';
-import { type Actor, may } from './actor';
-import { type Answer, answer, forbidden, isUuid, notFound, refuse } from './answers';
+import { type Actor, refusedTo } from './actor';
+import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { nowDate } from './clock';
 import { checked } from './forms';
 
@@ -54,7 +54,8 @@ export async function readSite(
 }
 
 export async function addSite(actor: Actor, form: unknown): Promise<Answer<Site>> {
-  if (!may(actor.role, 'edit sites')) return forbidden('Your role cannot add sites.');
+  const refused = refusedTo(actor, 'edit sites');
+  if (refused !== undefined) return refused;
   const input = await checked(siteForm, form);
   if (!input.ok) return input;
   return withFirm(actor.firmId, async (tx) => {
@@ -72,7 +73,8 @@ export interface NewSystem {
 }
 
 export async function addSystem(actor: Actor, siteId: string, form: unknown, more: NewSystem = {}): Promise<Answer<System>> {
-  if (!may(actor.role, 'edit sites')) return forbidden('Your role cannot add systems.');
+  const refused = refusedTo(actor, 'edit sites');
+  if (refused !== undefined) return refused;
   if (!isUuid(siteId)) return notFound;
   const input = await checked(systemForm, form);
   if (!input.ok) return input;
@@ -127,7 +129,8 @@ const sectionsForm = object({
 
 /** A system's sections as somebody on site found them; the last that were sent stand. */
 export async function writeSections(actor: Actor, systemId: string, sections: unknown): Promise<Answer<{ readonly sections: number }>> {
-  if (!may(actor.role, 'edit sites')) return forbidden('Your role cannot change sections.');
+  const refused = refusedTo(actor, 'edit sites');
+  if (refused !== undefined) return refused;
   if (!isUuid(systemId)) return notFound;
   const input = await checked(sectionsForm, { sections });
   if (!input.ok) return input;

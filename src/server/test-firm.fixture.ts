@@ -1,18 +1,25 @@
 import { randomUUID } from 'node:crypto';
+import { eq } from 'drizzle-orm';
 import { Client } from 'pg';
+import { dateText, type RunEvent } from '@/core/judging';
 import type { Plan } from '@/core/planning';
 import { type Job, simulateRun } from '@/core/simulation';
-import { jobFor, planFor } from '@/core/simulation/examples.fixture';
-import { closeConnections } from '@/db/connection';
+import { demoGauge, jobFor, planFor } from '@/core/simulation/examples.fixture';
+import type { AnyInstrument } from '@/core/sizing';
+import { closeConnections, withFirm } from '@/db/connection';
+import { instrument } from '@/db/schema';
 import { testDatabase } from '../../ops/test-database';
+import type { Actor } from './actor';
 import type { Answer } from './answers';
 import { addPerson } from './auth';
 import { addSignature, judgementHash } from './certificates';
 import { now } from './clock';
+import { appendEvents } from './events';
 import { addFirm } from './firms';
+import { addCalibration, addInstrument } from './instruments';
 import { rotateKey } from './keys';
 import { addSite, addSystem } from './sites';
-import { appendEvents, createRun, createTest, readTest } from './tests';
+import { createRun, createTest, readTest } from './tests';
 
 /** The value of an answer; a test that meets a problem instead has failed. */
 export function must<T>(result: Answer<T>): T {
@@ -22,6 +29,36 @@ export function must<T>(result: Answer<T>): T {
 
 export const details = { jobOrigin: 'round', visualInspection: 'done', meterNumber: 'M-1', meterReading: '100' } as const;
 export const stroke = [[0, 0, 100, 100, 200, 50, 300, 80, 400, 20]];
+
+const day = 86_400_000;
+
+/** A start from which a simulated job ends a minute ago. */
+function startOf(plan: Plan, fault: string, seed: number, job: Partial<Job>): number {
+  const events = simulateRun(jobFor(plan, fault, seed, job));
+  const first = events[0]?.observedAt ?? 0;
+  return (job.startAt ?? jobFor(plan, fault, seed, job).startAt) + now() - 60_000 - (events.at(-1)?.enteredAt ?? first);
+}
+
+/** The instrument as the firm's register knows it, with an id of its own and a calibration that stands. */
+async function registered<I extends AnyInstrument>({ firmId, gauge, actor }: { firmId: string; gauge: I; actor: Actor }): Promise<I> {
+  const calibrated = { doneOn: dateText(now() - 100 * day), dueOn: dateText(now() + 265 * day) };
+  const { id } = must(
+    await addInstrument(actor, {
+      ...gauge,
+      id: undefined,
+      serial: gauge.serial || randomUUID().slice(0, 8),
+      calibrationNeeded: gauge.calibration.needed,
+    }),
+  );
+  if (gauge.calibration.needed) must(await addCalibration(actor, id, { ...calibrated, reference: 'C-1' }));
+  const [row] = await withFirm(firmId, (tx) => tx.select().from(instrument).where(eq(instrument.id, id)));
+  return {
+    ...gauge,
+    id,
+    serial: row.serial,
+    calibration: gauge.calibration.needed ? { needed: true, last: calibrated.doneOn, due: calibrated.dueOn } : { needed: false },
+  };
+}
 
 /** A firm with people and a system, and another firm beside it, on a database of their own. For tests of the server. */
 export async function openTestFirm(label: string) {
@@ -56,6 +93,7 @@ export async function openTestFirm(label: string) {
     role: 'supervisor',
   });
   const site = must(await addSite(iola, { name: 'Site', address: 'Somewhere 1', occupier: '' }));
+  const gauge = await registered({ firmId, gauge: demoGauge, actor: wren });
   const systemId = must(await addSystem(iola, site.id, { name: 'Gas', pipes: '22cu 12\n15cu 9', components: 'Boiler\nHob' })).id;
 
   return {
@@ -65,17 +103,32 @@ export async function openTestFirm(label: string) {
     wren,
     stranger,
     systemId,
+    /** In the register, calibrated a hundred days ago. */
+    gauge,
+    /** A plan on it. */
+    planned: (change: Parameters<typeof planFor>[0] = {}): Plan => planFor({ gauge, on: dateText(now()), ...change }),
+    /** Puts an instrument in the register as the plan of an example names it. */
+    register: <I extends AnyInstrument>(one: I): Promise<I> => registered({ firmId, gauge: one, actor: wren }),
+    /** Events of a run on a simulated plant that ends about now, by the technician's own hand. */
+    events: (plan: Plan, fault: string, seed: number, job: Partial<Job> = {}): readonly RunEvent[] =>
+      simulateRun(jobFor(plan, fault, seed, { author: iola.userId, startAt: startOf(plan, fault, seed, job), ...job })),
     /** A finished test of the system on a plant with a fault. */
     async finishedTest(
       fault = 'sound',
       seed = 3,
-      plan = planFor({}),
+      plan = planFor({ gauge, on: dateText(now()) }),
       job: Partial<Job> = {},
     ): Promise<{ testId: string; runId: string; plan: Plan }> {
       const [testId, runId] = [randomUUID(), randomUUID()];
       must(await createTest(iola, { id: testId, systemId, details }));
       must(await createRun(iola, { id: runId, testId, number: 1, plan }));
-      must(await appendEvents(iola, runId, simulateRun(jobFor(plan, fault, seed, { ...job, run: runId }))));
+      must(
+        await appendEvents(
+          iola,
+          runId,
+          simulateRun(jobFor(plan, fault, seed, { author: iola.userId, startAt: startOf(plan, fault, seed, job), ...job, run: runId })),
+        ),
+      );
       return { testId, runId, plan };
     },
     /** Both signatures, bound to the judgement as it stands. */

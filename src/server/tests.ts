@@ -1,16 +1,18 @@
-import { createHash, randomUUID } from 'node:crypto';
+import { createHash } from 'node:crypto';
 import { group } from 'd3-array';
 import { and, asc, desc, eq, inArray, notInArray, sql } from 'drizzle-orm';
 import { object, string } from 'yup';
-import { dateText, type EventOf, isFromDevice, type Judgement, judge, type RunEvent } from '@/core/judging';
-import { inputOf, planHash, planTest } from '@/core/planning';
+import { canonical } from '@/core/exact';
+import { type EventOf, type Judgement, judge, type RunEvent } from '@/core/judging';
+import { type Plan, planHash } from '@/core/planning';
 import { type Transaction, withFirm } from '@/db/connection';
-import { certificate, event, photo, quarantine, run, signature, site, system, test } from '@/db/schema';
-import { type Actor, may } from './actor';
-import { type Answer, answer, forbidden, isUuid, notFound, refuse } from './answers';
-import { now, nowDate } from './clock';
+import { certificate, event, person, photo, quarantine, run, signature, site, system, test } from '@/db/schema';
+import { type Actor, refusedTo } from './actor';
+import { type Answer, answer, isUuid, notFound, refuse } from './answers';
+import { nowDate } from './clock';
 import { checked } from './forms';
-import { readEvent, readPlan } from './reader';
+import { readPlan } from './reader';
+import { lookUp } from './register';
 
 export type Test = typeof test.$inferSelect;
 export type Run = typeof run.$inferSelect;
@@ -29,17 +31,6 @@ export const checkDetails = (input: unknown) => checked(detailsForm, input);
 const testLock = (testId: unknown) => sql`pg_advisory_xact_lock(hashtextextended(${testId}::text, 0))`;
 export const lockTest = (tx: Transaction, testId: string) => tx.execute(sql`select ${testLock(testId)}`);
 
-/** A plan from a device: readable, unaltered, and what planning its own inputs gives; no figure looser than the rules. */
-function checkPlan(input: unknown): Answer<Run['plan']> {
-  const read = readPlan(input);
-  if (!read.ok) return { ok: false, status: 400, problem: read.problem };
-  const again = planTest(inputOf(read.value, dateText(now())));
-  if (!again.ok) return { ok: false, status: 400, problem: again.problems[0] };
-  return again.value.plan.hash === read.value.hash && planHash(read.value) === read.value.hash
-    ? answer(again.value.plan)
-    : refuse(400, 'plan-altered', 'This plan is not what its answers give. Make the plan again and start a new attempt.');
-}
-
 export interface NewTest {
   readonly id: string;
   readonly systemId: string;
@@ -55,7 +46,8 @@ export interface NewRun {
 
 /** Makes a test; the same id again is the same test. */
 export async function createTest(actor: Actor, input: NewTest): Promise<Answer<'made' | 'already there'>> {
-  if (!may(actor.role, 'run tests')) return forbidden('Your role cannot run tests.');
+  const refused = refusedTo(actor, 'run tests');
+  if (refused !== undefined) return refused;
   if (!isUuid(input.id) || !isUuid(input.systemId)) return notFound;
   const details = await checkDetails(input.details);
   if (!details.ok) return details;
@@ -69,148 +61,69 @@ export async function createTest(actor: Actor, input: NewTest): Promise<Answer<'
         firmId: actor.firmId,
         systemId: input.systemId,
         details: details.value,
-        technician: actor.name,
+        author: actor.userId,
         createdAt: nowDate(),
       })
       .onConflictDoNothing()
       .returning({ id: test.id });
     if (made.length > 0) return answer('made');
-    const [own] = await tx.select({ id: test.id }).from(test).where(eq(test.id, input.id));
-    return own === undefined ? notFound : answer('already there');
+    const [own] = await tx.select().from(test).where(eq(test.id, input.id));
+    if (own === undefined) return notFound;
+    const isSame = own.systemId === input.systemId && canonical({ ...own.details }) === canonical({ ...details.value });
+    return isSame
+      ? answer('already there')
+      : refuse(
+          409,
+          'test-differs',
+          'This test is there already, of another system or with other particulars. What was there first stands.',
+        );
   });
 }
 
-/** Makes an attempt: a run of a frozen plan. A changed plan is a new attempt, never a silent change. */
+/**
+ * Makes an attempt: a run of a frozen plan. A changed plan is a new attempt, never a silent change. No plan is refused, or what was
+ * done by it would be lost: one that cannot be read is kept as it came and proves nothing, one that this build would not make is
+ * marked, and what the register knows otherwise is written into its log.
+ */
 export async function createRun(actor: Actor, input: NewRun): Promise<Answer<'made' | 'already there'>> {
-  if (!may(actor.role, 'run tests')) return forbidden('Your role cannot run tests.');
+  const refused = refusedTo(actor, 'run tests');
+  if (refused !== undefined) return refused;
   if (!isUuid(input.id) || !isUuid(input.testId)) return notFound;
-  if (!(Number.isInteger(input.number) && input.number >= 1 && input.number <= 100))
-    return refuse(400, 'attempt-number', 'A test holds at most 100 attempts.');
-  const plan = checkPlan(input.plan);
-  if (!plan.ok) return plan;
+  if (typeof input.plan !== 'object' || input.plan === null) return refuse(400, 'plan-missing', 'An attempt needs a plan.');
+  const { plan, unread } = readRunPlan(input.plan);
   return withFirm(actor.firmId, async (tx) => {
     const [owner] = await tx.select({ id: test.id }).from(test).where(eq(test.id, input.testId));
     if (owner === undefined) return notFound;
     await lockTest(tx, input.testId);
-    const [there] = await tx
-      .select({ testId: run.testId, hash: sql<string>`${run.plan} ->> 'hash'` })
-      .from(run)
-      .where(eq(run.id, input.id));
+    const [there] = await tx.select({ testId: run.testId, plan: run.plan }).from(run).where(eq(run.id, input.id));
     if (there !== undefined)
-      return there.testId === input.testId && there.hash === plan.value.hash
+      return there.testId === input.testId && canonical(there.plan as never) === canonical(input.plan as never)
         ? answer('already there')
         : refuse(409, 'run-differs', 'This attempt is already there with another plan. Start a new attempt.');
     const numbers = await tx.select({ number: run.number }).from(run).where(eq(run.testId, input.testId));
+    if (numbers.length >= mostAttempts)
+      return refuse(409, 'attempts-full', `A test holds at most ${mostAttempts} attempts. Begin a new test of this system.`);
     // Two devices may both call theirs the second: the one that arrives later takes the next number.
-    const number = numbers.some((other) => other.number === input.number)
-      ? Math.max(...numbers.map((other) => other.number)) + 1
-      : input.number;
+    const asked = Number.isInteger(input.number) && input.number >= 1 && input.number <= mostAttempts ? input.number : 1;
+    const number = numbers.some((other) => other.number === asked) ? Math.max(...numbers.map((other) => other.number)) + 1 : asked;
     const made = await tx
       .insert(run)
-      .values({ id: input.id, firmId: actor.firmId, testId: input.testId, number, plan: plan.value, createdAt: nowDate() })
+      .values({ id: input.id, firmId: actor.firmId, testId: input.testId, number, plan: input.plan as Plan, unread, createdAt: nowDate() })
       .onConflictDoNothing()
       .returning({ id: run.id });
-    return made.length > 0 ? answer('made') : notFound;
+    if (made.length === 0) return notFound;
+    if (plan !== undefined) await lookUp(tx, input.id, plan);
+    return answer('made');
   });
 }
 
-export interface Appended {
-  readonly stored: number;
-  /** Ids that were there before: the same sync twice changes nothing. */
-  readonly already: number;
-  readonly late: number;
-  readonly quarantined: readonly { readonly id: string; readonly why: string }[];
-}
+const mostAttempts = 100;
 
-/** A device's two clocks at the moment at which it sent, ms. */
-export interface SentAt {
-  readonly device: string;
-  readonly boot: string;
-  readonly at: number;
-  readonly mono: number;
-}
-
-/** What a device says of its clocks, where it says it well. */
-export function readSentAt(input: unknown): SentAt | undefined {
-  if (typeof input !== 'object' || input === null) return undefined;
-  const { device, boot, at, mono } = input as Partial<Record<keyof SentAt, unknown>>;
-  const named = (text: unknown): text is string => typeof text === 'string' && text.length > 0 && text.length <= 200;
-  const moment = (value: unknown): value is number => Number.isSafeInteger(value) && Math.abs(value as number) <= 253_402_300_799_999;
-  return named(device) && named(boot) && moment(at) && at >= 0 && moment(mono) ? { device, boot, at, mono } : undefined;
-}
-
-/** What the server found of the clock that timed these readings; it goes into the log right after them (DOMAIN 4.25). */
-function clockFound(runId: string, events: readonly RunEvent[], sent: SentAt | undefined): readonly RunEvent[] {
-  // A device whose clock is in doubt asks with nothing to send.
-  const timed =
-    events.length === 0 ||
-    events.some(
-      (event) =>
-        event.type === 'pen' ||
-        event.type === 'hold-stopped' ||
-        (event.type === 'reading' && (event.role === 'start' || event.role === 'end')),
-    );
-  if (sent === undefined || !timed) return [];
-  const serverAt = now();
-  return [
-    {
-      schema: 1,
-      run: runId,
-      id: randomUUID(),
-      device: 'server',
-      seq: 1,
-      author: 'server',
-      observedAt: serverAt,
-      enteredAt: serverAt,
-      offsetMinutes: 0,
-      boot: 'server',
-      mono: 0,
-      type: 'clock',
-      of: sent.device,
-      ofBoot: sent.boot,
-      deviceAt: sent.at,
-      deviceMono: sent.mono,
-      serverAt,
-    },
-  ];
-}
-
-/** Appends events to a run, in the order in which they are handed in. What cannot be read is kept aside, visibly, and never stops the rest. */
-export async function appendEvents(actor: Actor, runId: string, inputs: readonly unknown[], sent?: SentAt): Promise<Answer<Appended>> {
-  if (!may(actor.role, 'run tests')) return forbidden('Your role cannot write to tests.');
-  if (!isUuid(runId)) return notFound;
-  const readable: RunEvent[] = [];
-  const aside: { id: string; why: string; raw: unknown }[] = [];
-  for (const raw of inputs) {
-    const read = readEvent(raw);
-    const id = String((raw as { id?: unknown } | null)?.id ?? '');
-    if (!read.ok) aside.push({ id, why: read.problem.message, raw });
-    else if (!isFromDevice(read.value)) aside.push({ id, why: 'Only the server writes that.', raw });
-    else if (read.value.run !== runId) aside.push({ id, why: 'It belongs to another run.', raw });
-    else if (read.value.author !== actor.name)
-      aside.push({ id, why: `It was written by ${read.value.author}; only they can send it.`, raw });
-    // Its place in the log is the server's to give.
-    else readable.push({ ...read.value, position: undefined });
-  }
-  return withFirm(actor.firmId, async (tx) => {
-    const { rows } = await tx.execute<{ stored: number; late: number }>(
-      sql`select stored, late from append_events(${runId}, ${JSON.stringify([...readable, ...clockFound(runId, readable, sent)])}::jsonb, ${nowDate().toISOString()})`,
-    );
-    const [done] = rows;
-    if (done === undefined) return notFound;
-    if (aside.length > 0)
-      await tx
-        .insert(quarantine)
-        .values(
-          aside.map(({ raw, why }) => ({ id: randomUUID(), firmId: actor.firmId, raw: { sent: raw ?? null }, why, receivedAt: nowDate() })),
-        );
-    return answer({
-      stored: done.stored,
-      already: readable.length - done.stored,
-      late: done.late,
-      quarantined: aside.map(({ id, why }) => ({ id, why })),
-    });
-  });
+/** The plan, where this build reads it, or why it does not. */
+function readRunPlan(input: object): { readonly plan?: Plan; readonly unread?: string } {
+  const read = readPlan(input);
+  if (!read.ok) return { unread: read.problem.message };
+  return planHash(read.value) === read.value.hash ? { plan: read.value } : { unread: 'This plan was altered: its hash is not its own.' };
 }
 
 export interface Attempted extends Run {
@@ -220,11 +133,15 @@ export interface Attempted extends Run {
 
 export interface LoadedTest {
   readonly test: Test;
+  /** Whoever began it. */
+  readonly technician: string;
+  /** Everybody who wrote in it, by account id. */
+  readonly people: readonly { readonly id: string; readonly name: string }[];
   readonly system: typeof system.$inferSelect;
   readonly site: typeof site.$inferSelect;
   readonly attempts: readonly Attempted[];
   readonly signatures: readonly (typeof signature.$inferSelect)[];
-  readonly photos: readonly { readonly hash: string; readonly storedHash: string; readonly takenAt: Date }[];
+  readonly photos: readonly { readonly runId: string; readonly hash: string; readonly storedHash: string; readonly takenAt: Date }[];
   readonly certificates: readonly {
     readonly id: string;
     readonly number: string;
@@ -237,6 +154,8 @@ export interface LoadedTest {
   /** Other events, and whole attempts, that came after sealing; kept and shown, not judged. */
   readonly lateEvents: number;
   readonly lateAttempts: number;
+  /** Attempts whose plan this build cannot read: kept, shown, and proof of nothing. */
+  readonly unread: readonly { readonly run: string; readonly number: number; readonly why: string }[];
 }
 
 /** An event with its place in the log. */
@@ -246,8 +165,9 @@ const placed = (row: typeof event.$inferSelect): RunEvent => ({ ...row.event, po
 async function loadTests(tx: Transaction, ids: readonly string[]): Promise<readonly LoadedTest[]> {
   if (ids.length === 0) return [];
   const tests = await tx
-    .select({ test, system, site })
+    .select({ test, system, site, technician: person.name })
     .from(test)
+    .innerJoin(person, eq(person.id, test.author))
     .innerJoin(system, eq(system.id, test.systemId))
     .innerJoin(site, eq(site.id, system.siteId))
     .where(inArray(test.id, [...ids]));
@@ -287,6 +207,12 @@ async function loadTests(tx: Transaction, ids: readonly string[]): Promise<reado
     .where(inArray(certificate.testId, [...ids]))
     .orderBy(asc(certificate.issuedAt));
   const written = group(rows, ({ runId }) => runId);
+  const authors = [...new Set([...tests.map((one) => one.test.author), ...rows.map(({ event: one }) => one.author)])];
+  const names = await tx
+    .select({ id: person.id, name: person.name })
+    .from(person)
+    .where(inArray(person.id, authors))
+    .orderBy(asc(person.id));
   return ids.flatMap((testId): LoadedTest[] => {
     const found = tests.find((one) => one.test.id === testId);
     if (found === undefined) return [];
@@ -294,7 +220,8 @@ async function loadTests(tx: Transaction, ids: readonly string[]): Promise<reado
     const sealed = certificates.filter((one) => one.testId === testId);
     // An attempt begun elsewhere before the seal was known of must not turn a sealed test into one in progress.
     const sealedAt = sealed[0]?.issuedAt;
-    const judged = own.filter(({ createdAt }) => sealedAt === undefined || createdAt <= sealedAt);
+    const inTime = own.filter(({ createdAt }) => sealedAt === undefined || createdAt <= sealedAt);
+    const judged = inTime.filter(({ unread }) => unread === null);
     const late = own.flatMap(({ id }) => (written.get(id) ?? []).filter((row) => row.late).map(placed));
     const last = judged.at(-1)?.id;
     const watch = late.filter((event): event is EventOf<'guard'> => event.type === 'guard' && event.run === last);
@@ -305,12 +232,16 @@ async function loadTests(tx: Transaction, ids: readonly string[]): Promise<reado
           const events = (written.get(one.id) ?? []).filter((row) => !row.late).map(placed);
           return { ...one, events, judgement: judge(one.plan, events) };
         }),
+        people: names.filter(
+          ({ id }) => id === found.test.author || own.some((one) => (written.get(one.id) ?? []).some((row) => row.event.author === id)),
+        ),
         signatures: signatures.filter((one) => one.testId === testId),
         photos: photos.filter(({ runId }) => own.some(({ id }) => id === runId)),
         certificates: sealed,
         watch,
         lateEvents: late.length - watch.length,
-        lateAttempts: own.length - judged.length,
+        lateAttempts: own.length - inTime.length,
+        unread: inTime.flatMap(({ id, number, unread }) => (unread === null ? [] : [{ run: id, number, why: unread }])),
       },
     ];
   });

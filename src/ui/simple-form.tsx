@@ -4,8 +4,10 @@ import { yupResolver } from '@hookform/resolvers/yup';
 import { useId } from 'react';
 import { type FieldValues, type Resolver, useForm } from 'react-hook-form';
 import type { AnyObjectSchema } from 'yup';
+import { isStorable, storableWords } from '@/core/exact';
+import type { Posting } from '@/core/permissions';
 import { button, input } from './classes';
-import { post } from './post';
+import { type Asked, post } from './post';
 
 export interface FormField {
   readonly name: string;
@@ -20,16 +22,20 @@ export interface FormField {
 /** A short form to our own server. Faults stand beside their field; nothing typed is lost. */
 export function SimpleForm<T>({
   fields,
-  address,
+  route,
+  parts,
   submit,
   done,
   schema,
   extra,
   shape = (values) => ({ ...values, ...extra }),
   columns = false,
+  refused,
 }: {
   readonly fields: readonly FormField[];
-  readonly address: string;
+  readonly route: Posting;
+  /** What fills the route's address in. */
+  readonly parts?: Readonly<Record<string, string>>;
   readonly submit: string;
   readonly done: (value: T) => void;
   readonly schema?: AnyObjectSchema;
@@ -38,6 +44,8 @@ export function SimpleForm<T>({
   readonly shape?: (values: FieldValues) => Readonly<Record<string, unknown>>;
   /** Fields in two columns where there is room. */
   readonly columns?: boolean;
+  /** Told of every refusal, beside what stands at its field. */
+  readonly refused?: (answer: Asked<T> & { readonly ok: false }) => void;
 }) {
   const initial = Object.fromEntries(fields.map((field) => [field.name, field.initial ?? (field.kind === 'check' ? false : '')]));
   const { register, handleSubmit, setError, formState } = useForm<FieldValues>({
@@ -48,8 +56,11 @@ export function SimpleForm<T>({
   // Several of these forms may stand on one page.
   const own = useId();
   const send = handleSubmit(async (values) => {
-    const result = await post<T>(address, shape(values));
+    const unkept = fields.find(({ name }) => typeof values[name] === 'string' && !isStorable(values[name]));
+    if (unkept !== undefined) return setError(unkept.name, { message: storableWords.character });
+    const result = await post<T>(route, parts, shape(values));
     if (result.ok) return done(result.value);
+    refused?.(result);
     const field =
       result.problem.field !== undefined && fields.some(({ name }) => name === result.problem.field) ? result.problem.field : 'root';
     setError(field, { message: result.problem.message });

@@ -1,10 +1,11 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { route } from '@/server/door';
 
 export const dynamic = 'force-dynamic';
 
 /** The service worker that the build made; under the root, so that it may look after /field. */
-export async function GET() {
+export const GET = route('GET /sw.js', async () => {
   try {
     const script = await readFile(join(process.cwd(), process.env.NEXT_DIST ?? '.next', 'service-worker.js'));
     return new Response(new Uint8Array(script), {
@@ -13,4 +14,4 @@ export async function GET() {
   } catch {
     return new Response('// not built', { status: 404, headers: { 'content-type': 'text/javascript' } });
   }
-}
+});

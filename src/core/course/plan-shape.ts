@@ -14,6 +14,7 @@ import {
   type Shape,
   shape,
   text,
+  time,
   union,
   uuid,
 } from '../exact/shape';
@@ -107,6 +108,8 @@ export const planShape = shape({
   sight: list(partShape, 20),
   /** Said of what it can see, where a figure says too little or none can be given. */
   sightSays: may(text),
+  /** When the register's instruments and rules were taken along that it was planned with, by the server's clock. */
+  asOf: may(time),
   hash,
 });
 /** What one job's test will do: every figure resolved, nothing left to look up later. Pressures are in `unit`. */
@@ -128,4 +131,5 @@ export const planInputShape: Shape<unknown> = shape({
     shape({ id: uuid, base: name, title: name, version: name, reference: name, figures: list(shape({ figure: name, value: text }), 100) }),
   ),
   on: date,
+  asOf: may(time),
 });

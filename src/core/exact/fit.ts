@@ -35,7 +35,7 @@ function misfitOfText(
 ): string | undefined {
   if (typeof value !== 'string') return `${at} must be a text`;
   if (value.length < Number(minLength) || value.length > Number(maxLength)) return `${at} is ${value.length} signs long`;
-  return typeof pattern === 'string' && !new RegExp(pattern).test(value) ? `${at} is “${value}”` : undefined;
+  return typeof pattern === 'string' && !new RegExp(pattern, 'u').test(value) ? `${at} is “${value}”` : undefined;
 }
 
 function misfitOfObject(shape: Shape<unknown>, value: unknown, at: string): string | undefined {

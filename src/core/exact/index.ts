@@ -4,3 +4,4 @@ export * from './decimal';
 export { misfit } from './fit';
 export { sha256, sha256Bytes } from './hash';
 export * from './shape';
+export * from './storable';

@@ -1,3 +1,5 @@
+import { storablePattern } from './storable';
+
 /**
  * A JSON Schema that carries the TypeScript type of what it lets through: the shape of a plan or an event is written once,
  * and what the type forbids the reader refuses. The schema is the plain value; the type is worked out where it is written.
@@ -37,9 +39,9 @@ export const shape = <F extends Fields>(fields: F): Shape<Whole<F>> => ({
   additionalProperties: false,
 });
 
-export const text: Shape<string> = { type: 'string', maxLength: 4000 };
+export const text: Shape<string> = { type: 'string', maxLength: 4000, pattern: storablePattern };
 /** An id, a title: never empty. */
-export const name: Shape<string> = { type: 'string', minLength: 1, maxLength: 200 };
+export const name: Shape<string> = { type: 'string', minLength: 1, maxLength: 200, pattern: storablePattern };
 export const flag: Shape<boolean> = { type: 'boolean' };
 export const whole: Shape<number> = { type: 'integer', minimum: -9007199254740991, maximum: 9007199254740991 };
 export const count: Shape<number> = { type: 'integer', minimum: 1, maximum: 9007199254740991 };

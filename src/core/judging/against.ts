@@ -16,7 +16,7 @@ export class Against {
   private readonly clocks: EventOf<'clock'>[] = [];
   private readonly watches: { readonly heardAs: number; readonly watch: EventOf<'watch'> }[] = [];
   /** What the register says against an instrument, by its id. */
-  private readonly registered = new Map<string, Finding>();
+  private readonly found = new Map<string, Finding>();
   /** The local days on which anything was read. */
   readonly days = new LocalDays();
 
@@ -42,9 +42,11 @@ export class Against {
     this.watches.push({ heardAs, watch });
   }
 
-  hearRegister({ found, instrument, text }: EventOf<'register'>): void {
-    if (found === 'differs') this.registered.set(instrument, find('register-differs', { text }));
-    else this.registered.delete(instrument);
+  hearFound({ about, of, is, text }: EventOf<'found'>): void {
+    const key = `${about} ${of}`;
+    if (is === 'as told') this.found.delete(key);
+    else
+      this.found.set(key, find(is === 'overdue' ? 'found-overdue' : is === 'differs' ? 'found-differs' : 'found-noted', { about, text }));
   }
 
   /** Whether a figure, or a trace, lies above what the weakest part may take. */
@@ -85,7 +87,7 @@ export class Against {
       ...this.overRatings.values(),
       ...this.openedBoundaries.values(),
       ...this.rounds.all.flatMap((one) => this.clockOf(one) ?? []),
-      ...this.registered.values(),
+      ...this.found.values(),
     ];
   }
 

@@ -24,6 +24,10 @@ import { pressureUnits, readQuantities } from '../quantities';
 
 export { dateText, localDate } from '../exact/calendar';
 
+/** What the server looks up, and how it finds it. */
+export const foundAbout = ['instrument', 'rule', 'procedure', 'plan', 'time'] as const;
+export const foundStates = ['as told', 'noted', 'differs', 'overdue', 'simulated'] as const;
+
 /** What every event carries. Times are whole milliseconds, UTC. */
 const envelope = {
   schema: is(1),
@@ -153,8 +157,11 @@ const kinds = {
     values: list(between(-traceMost, traceMost), 600),
     source,
   }),
-  /** What the server's register knows of an instrument that a plan froze otherwise, or no longer otherwise. */
-  register: kind('server', { instrument: name, found: oneOf('as planned', 'differs'), text }),
+  /**
+   * What the server knows otherwise than the plan or the log says it, of an instrument, a rule, the procedure, the plan or a time;
+   * said again `as told` it is cleared. `of` is an id or a name; the same one again replaces what was said before.
+   */
+  found: kind('server', { about: oneOf(...foundAbout), of: name, is: oneOf(...foundStates), text }),
   /** What the server found of a device's clock when it sent: both clocks at that moment, ms. */
   clock: kind('server', { of: name, ofBoot: name, deviceAt: time, deviceMono: whole, serverAt: time }),
 } as const;
@@ -179,7 +186,7 @@ export type Body =
 export type EventType = Body['type'];
 export type RunEvent = Envelope & Body;
 export type EventOf<T extends EventType> = Envelope & Extract<Body, { type: T }>;
-export type DeviceBody = Exclude<Body, { type: 'clock' | 'register' }>;
+export type DeviceBody = Exclude<Body, { type: 'clock' | 'found' }>;
 
 const branch = (type: string, ...bodies: readonly Fields[]): Shape<unknown> => {
   const whole = bodies.map((fields) => shape({ ...envelope, type: is(type), ...fields }));

@@ -90,8 +90,9 @@ class Fold implements RunSoFar {
         // A time that is proved now may lead to another closing list.
         this.look();
         return;
-      case 'register':
-        this.against.hearRegister(event);
+      case 'found':
+        if (event.is === 'simulated') this.simulated = true;
+        this.against.hearFound(event);
         this.look();
         return;
       case 'watch':

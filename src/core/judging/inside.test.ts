@@ -357,18 +357,24 @@ describe('bands (4.3)', () => {
 
 describe('what the server finds (4.25, and the register)', () => {
   const passed = () => upToHold(tight).held('20.50', '20.50');
-  const differs = { type: 'register', instrument: tight.gauge.id, found: 'differs', text: 'its calibration was withdrawn' } as const;
+  const differs = {
+    type: 'found',
+    about: 'instrument',
+    of: tight.gauge.id,
+    is: 'differs',
+    text: 'Its calibration was withdrawn.',
+  } as const;
   test('an instrument that the register knows otherwise proves nothing, until that is cleared; a fail stays a fail', () => {
     const doubted = passed().write(differs);
     expect(judge(tight, doubted.events)).toMatchObject({ provisional: 'inconclusive' });
-    expect(codes(tight, doubted.events)).toContain('register-differs');
-    expect(judge(tight, doubted.write({ ...differs, found: 'as planned', text: '' }).events).provisional).toBe('pass');
+    expect(codes(tight, doubted.events)).toContain('found-differs');
+    expect(judge(tight, doubted.write({ ...differs, is: 'as told', text: '' }).events).provisional).toBe('pass');
     const failed = upToHold(tight).held('20.50', '19.00').observe('rig', 'dry');
     expect(judge(tight, failed.events).provisional).toBe('fail');
     expect(judge(tight, failed.write(differs).events).provisional).toBe('fail');
   });
   test('a device cannot write it', () => {
-    expect(isFromDevice({ type: 'register' })).toBe(false);
+    expect(isFromDevice({ type: 'found' })).toBe(false);
     expect(isFromDevice({ type: 'clock' })).toBe(false);
     expect(isFromDevice({ type: 'watch' })).toBe(true);
   });

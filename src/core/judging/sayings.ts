@@ -39,11 +39,12 @@ export const sayings = {
     (d) =>
       `The time of ${d.title} is not proved: ${d.why}. It is settled when the devices next reach the server; until then it counts for nothing.`,
   ),
-  'register-differs': reason<'text'>(
+  'found-differs': reason<'about' | 'text'>(
     'inconclusive',
-    (d) =>
-      `The register knows an instrument of this test otherwise than its plan does: ${d.text}. What it read proves nothing until that is cleared.`,
+    (d) => `The firm’s register and the server’s clock say otherwise: ${d.text} Until that is cleared nothing is proved.`,
   ),
+  'found-overdue': reason<'about' | 'text'>('invalid', (d) => `The firm’s register says otherwise: ${d.text} What it read proves nothing.`),
+  'found-noted': reason<'about' | 'text'>('note', (d) => `Noted by the server: ${d.text}`),
   'clock-by-watch': reason<'title' | 'why' | 'seconds'>(
     'note',
     (d) => `The time of ${d.title} is proved by a watch: ${d.why}, and by the watch ${d.seconds} s lay between its readings.`,

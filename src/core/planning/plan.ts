@@ -15,7 +15,7 @@ import { withCorrections } from './corrections';
 import { type HouseRule, resolveFigures, type Stricter, type Variant } from './figures';
 import { resolveVolume } from './system-volume';
 
-export { checkHouseRule, checkVariant, type HouseRule, type Stricter, type Variant } from './figures';
+export { checkHouseRule, checkVariant, type HouseRule, resolveFigures, type Stricter, type Variant } from './figures';
 
 export interface PlanInput {
   readonly procedure: string;
@@ -36,6 +36,8 @@ export interface PlanInput {
   readonly variant?: Variant;
   /** Local date of the test, YYYY-MM-DD. */
   readonly on: string;
+  /** When the register was taken along that instruments and rules come from, ms. */
+  readonly asOf?: number;
 }
 
 /** What one job's test will do: every figure resolved, nothing left to look up later. Pressures are in `unit`. */
@@ -53,6 +55,12 @@ export type PlanResult = { readonly ok: true; readonly value: Planned } | { read
 
 /** The hash that names a plan: SHA-256 of its canonical form without the hash itself. */
 export const planHash = ({ hash: _, ...rest }: Plan | (Omit<Plan, 'hash'> & { hash?: string })): string => sha256(canonical(rest));
+
+/** The plan as one made from the register as it stood then; its hash says so too. */
+export function asOf(plan: Plan, at: number): Plan {
+  const dated = { ...plan, asOf: at };
+  return { ...dated, hash: planHash(dated) };
+}
 
 /** The inputs that a plan was made from; planning them again must give the same plan. */
 export const inputOf = (plan: Plan, on: string): PlanInput => ({
@@ -79,6 +87,7 @@ export const inputOf = (plan: Plan, on: string): PlanInput => ({
         },
       }),
   on,
+  asOf: plan.asOf,
 });
 
 /** House rules that are each stricter can together leave nothing between a band's ends. */
@@ -92,9 +101,11 @@ function bandProblem(phases: readonly Phase[], unit: string): Problem | undefine
     : undefined;
 }
 
-/** Works a job's plan out. Every problem at once, so that a form can show each beside its field. */
-export function planTest(given: PlanInput): PlanResult {
-  const procedure = procedureById(given.procedure);
+/**
+ * Works a job's plan out. Every problem at once, so that a form can show each beside its field.
+ * @param procedure the one that the input names; another where its figures are those of a former version
+ */
+export function planTest(given: PlanInput, procedure: Procedure | undefined = procedureById(given.procedure)): PlanResult {
   const input = procedure?.noGauge === true ? { ...given, gauge: noGauge } : given;
   if (procedure === undefined)
     return { ok: false, problems: [{ code: 'procedure-unknown', message: `There is no procedure “${input.procedure}”.` }] };
@@ -156,6 +167,7 @@ export function planTest(given: PlanInput): PlanResult {
     notTested: course.notTested,
     sight: seenBy({ unit: course.unit, gauge: input.gauge, instruments: course.instruments, phases }, course.sees),
     sightSays: course.sightSays,
+    asOf: input.asOf,
   };
   // Whatever was typed, a plan that its own schema would refuse never leaves here: it could not be read back.
   const wrong = misfit(planShape, { ...body, hash: '0'.repeat(64) }, 'plan');

@@ -46,7 +46,8 @@ export const recordSchema: Shape<unknown> = {
       100,
       1,
     ),
-    photos: may(list(shape({ hash, stored: hash, takenAt: time }), 1000)),
+    people: may(list(shape({ id: name, name }), 1000)),
+    photos: may(list(shape({ run: uuid, hash, stored: may(hash), takenAt: time }), 1000)),
     certificate: may(
       shape({
         number: name,
@@ -63,6 +64,7 @@ export const recordSchema: Shape<unknown> = {
         shape({
           role: oneOf('technician', 'customer'),
           name,
+          absent: may(text),
           signedAt: time,
           strokes: list(list(whole, 20_000), 500),
           judgementHash: hash,

@@ -18,6 +18,8 @@ export interface Attempt {
 export interface Signature {
   readonly role: 'technician' | 'customer';
   readonly name: string;
+  /** Why nobody could sign; there are no strokes then. */
+  readonly absent?: string;
   readonly signedAt: number;
   /** Pen strokes; each a list of x, y in hundredths of the field's width. */
   readonly strokes: readonly (readonly number[])[];
@@ -48,6 +50,7 @@ export interface RecordedTest {
     readonly visualInspection: 'done' | 'not done';
     readonly meterNumber: string;
     readonly meterReading: string;
+    /** Account id of whoever began it; its name stands under `people`. */
     readonly technician: string;
   };
   readonly attempts: readonly Attempt[];
@@ -60,8 +63,13 @@ export interface TestRecord {
   readonly firm?: { readonly name: string };
   readonly site?: { readonly name: string; readonly address: string; readonly occupier: string };
   readonly tests: readonly RecordedTest[];
-  /** Photographs by the hash in their event, and the hash of the picture as it is kept. */
-  readonly photos?: readonly { readonly hash: string; readonly stored: string; readonly takenAt: number }[];
+  /** Everybody who wrote something in it, by the id that stands as its author. */
+  readonly people?: readonly { readonly id: string; readonly name: string }[];
+  /**
+   * Photographs of each run by the hash in their event, and the hash of the picture as it is kept; without that one the picture is
+   * named and was never sent.
+   */
+  readonly photos?: readonly { readonly run: string; readonly hash: string; readonly stored?: string; readonly takenAt: number }[];
   readonly certificate?: {
     readonly number: string;
     readonly issuedAt: number;
@@ -75,6 +83,9 @@ export interface TestRecord {
   readonly signatures?: readonly Signature[];
   readonly seal?: Seal;
 }
+
+/** The name behind an author's id; the id itself where the record names nobody. */
+export const nameOf = ({ people = [] }: Pick<TestRecord, 'people'>, id: string): string => people.find((one) => one.id === id)?.name ?? id;
 
 /** Every attempt of every test, in order. */
 export const attemptsOf = ({ tests }: Pick<TestRecord, 'tests'>): readonly Attempt[] => tests.flatMap(({ attempts }) => attempts);

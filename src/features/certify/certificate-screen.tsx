@@ -21,6 +21,8 @@ interface Props {
   readonly verdict: TestVerdict;
   readonly judgementHash: string;
   readonly missing: readonly string[];
+  /** Photographs that are named and have not come. */
+  readonly photosOnTheWay: number;
   readonly voided: readonly string[];
   readonly signed: readonly { readonly role: string; readonly name: string }[];
   readonly lateEvents: number;
@@ -31,6 +33,7 @@ interface Props {
     readonly meterNumber: string;
     readonly meterReading: string;
   };
+  readonly maySeal: boolean;
   readonly mayCorrect: boolean;
   readonly sealed?: {
     readonly id: string;
@@ -82,12 +85,15 @@ export function CertificateScreen(props: Props) {
   );
 }
 
-function Unsealed({ testId, technician, judgementHash, missing, voided, signed }: Props) {
+function Unsealed({ testId, technician, judgementHash, missing, photosOnTheWay, voided, signed, maySeal }: Props) {
   const router = useRouter();
   const [fault, setFault] = useState<string>();
+  const [withoutPhotos, setWithoutPhotos] = useState(false);
+  // One signature, however often its sending is tried.
+  const [signing, setSigning] = useState(() => ({ id: newId(), signedAt: now() }));
   const role = (['technician', 'customer'] as const).find((one) => !signed.some((done) => done.role === one));
   const seal = async () => {
-    const result = await post(`/api/tests/${testId}/seal`);
+    const result = await post('POST /api/tests/[id]/seal', { id: testId }, { withoutPhotos });
     if (result.ok) router.refresh();
     else setFault(result.problem.message);
   };
@@ -113,20 +119,46 @@ function Unsealed({ testId, technician, judgementHash, missing, voided, signed }
           <b className="first-letter:uppercase">{who === 'technician' ? 'Technician' : 'Customer'}:</b> {name}
         </p>
       ))}
-      {role !== undefined && !missing.some((line) => line.startsWith('The test is still')) && (
+      {maySeal && role !== undefined && !missing.some((line) => line.startsWith('The test is still')) && (
         <SignForm
           key={role}
           role={role}
           suggestedName={role === 'technician' ? technician : ''}
           save={async (form) => {
-            const result = await post(`/api/tests/${testId}/signature`, { ...form, id: newId(), role, judgementHash, signedAt: now() });
-            if (result.ok) router.refresh();
+            const result = await post('POST /api/tests/[id]/signature', { id: testId }, { ...form, ...signing, role, judgementHash });
+            if (result.ok) {
+              setSigning({ id: newId(), signedAt: now() });
+              router.refresh();
+            }
             return result.ok ? undefined : result.problem.message;
           }}
         />
       )}
-      <div>
-        <button type="button" className={`${button} min-h-14 w-full text-lg`} disabled={missing.length > 0} onClick={seal}>
+      {photosOnTheWay > 0 && (
+        <Notice tone="caution">
+          {photosOnTheWay === 1 ? 'A photograph is' : `${photosOnTheWay} photographs are`} named and not here yet: the device sends them
+          after the readings.
+          {maySeal && (
+            <label className="mt-2 flex min-h-11 items-center gap-3">
+              <input
+                type="checkbox"
+                className="size-5 accent-(--action)"
+                checked={withoutPhotos}
+                onChange={(event) => setWithoutPhotos(event.target.checked)}
+              />
+              Seal without; the certificate says so
+            </label>
+          )}
+        </Notice>
+      )}
+      {!maySeal && <p className="text-quiet">A technician or a supervisor signs and seals.</p>}
+      <div hidden={!maySeal}>
+        <button
+          type="button"
+          className={`${button} min-h-14 w-full text-lg`}
+          disabled={missing.length > 0 || (photosOnTheWay > 0 && !withoutPhotos)}
+          onClick={seal}
+        >
           Seal the certificate
         </button>
         <p className="mt-1 text-sm text-quiet">A sealed certificate never changes. A correction is a new one that names the old.</p>
@@ -215,17 +247,18 @@ function CorrectForm({
       <p className="text-sm text-quiet">Only particulars can be corrected. Readings and verdict stay; a wrong test is repeated.</p>
       <label className="block">
         Meter number
-        <input className={field} value={meterNumber} maxLength={60} onChange={(event) => setMeterNumber(event.target.value)} />
+        <input className={field} value={meterNumber} onChange={(event) => setMeterNumber(event.target.value)} />
       </label>
       <label className="block">
         Meter reading
-        <input className={field} value={meterReading} maxLength={60} onChange={(event) => setMeterReading(event.target.value)} />
+        <input className={field} value={meterReading} onChange={(event) => setMeterReading(event.target.value)} />
       </label>
       <SimpleForm<{ id: string }>
-        address={`/api/certificates/${id}/correct`}
+        route="POST /api/certificates/[id]/correct"
+        parts={{ id }}
         submit="Issue the correction"
         done={(made) => done(made.id)}
-        extra={{ details: { jobOrigin: details.jobOrigin, visualInspection: details.visualInspection, meterNumber, meterReading } }}
+        extra={{ details: { meterNumber, meterReading } }}
         fields={[{ name: 'reason', label: 'What is corrected, and why' }]}
       />
     </div>

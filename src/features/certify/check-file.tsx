@@ -2,6 +2,7 @@
 
 import { useState } from 'react';
 import type { TestVerdict } from '@/core/course';
+import { addressOf } from '@/core/permissions';
 import { verdictWords } from '@/core/record';
 import { input } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
@@ -15,6 +16,8 @@ interface Facts {
   readonly site?: string;
   readonly system?: string;
   readonly issuedOn?: string;
+  /** The later certificate that stands in its place. */
+  readonly correctedBy?: string;
   readonly simulated: boolean;
   readonly judgedDifferently: readonly number[];
   readonly planAltered: readonly number[];
@@ -40,7 +43,7 @@ export function CheckFile() {
     setFacts(undefined);
     setFault(undefined);
     try {
-      const response = await fetch('/api/check', { method: 'POST', body: file });
+      const response = await fetch(addressOf('POST /api/check'), { method: 'POST', body: file });
       const answer = await response.json();
       if (response.ok) setFacts(answer);
       else setFault(answer.problem?.message ?? 'The file could not be checked.');
@@ -86,6 +89,9 @@ export function CheckFile() {
             <Notice tone="caution">
               Judged again by this version, attempt {facts.judgedDifferently.join(', ')} comes out differently. What was sealed stands.
             </Notice>
+          )}
+          {facts.correctedBy !== undefined && (
+            <Notice tone="caution">A later certificate, {facts.correctedBy}, stands in the place of this one. Ask for that.</Notice>
           )}
           {facts.planAltered.length > 0 && (
             <Notice tone="caution">The plan of attempt {facts.planAltered.join(', ')} was changed after it was made.</Notice>

@@ -36,13 +36,13 @@ export function SignForm({
       <h3 className="font-semibold">{who}</h3>
       <label className="block text-sm">
         Name
-        <input className={`${input} mt-1 text-base`} value={name} maxLength={120} onChange={(event) => setName(event.target.value)} />
+        <input className={`${input} mt-1 text-base`} value={name} onChange={(event) => setName(event.target.value)} />
       </label>
       <SignatureField label={`${who} signs here`} ref={field} />
       {role === 'customer' && (
         <label className="block text-sm">
           Nobody can sign? Say why
-          <input className={`${input} mt-1 text-base`} value={absent} maxLength={200} onChange={(event) => setAbsent(event.target.value)} />
+          <input className={`${input} mt-1 text-base`} value={absent} onChange={(event) => setAbsent(event.target.value)} />
         </label>
       )}
       {fault !== undefined && (

@@ -30,4 +30,5 @@ export const kitOf = (systems: readonly KitSystem[]): Kit => ({
   earlier: [],
   houseRules: [],
   ownProcedures: [],
+  asOf: 1_795_000_000_000,
 });

@@ -18,7 +18,7 @@ test('every event is counted, ordered and stamped with the moment that was hande
   const run = await startTest(store, person, system, plan, {});
   const moment = { at: thisMoment().at - 20_000, mono: 5, boot: 'boot-1' };
   const late = await writeEvent(store, person, run, { type: 'note', text: 'typed late' }, moment);
-  expect(late).toMatchObject({ observedAt: moment.at, mono: 5, boot: 'boot-1', author: person.name, run });
+  expect(late).toMatchObject({ observedAt: moment.at, mono: 5, boot: 'boot-1', author: person.userId, run });
   expect(late.enteredAt).toBeGreaterThanOrEqual(moment.at + 20_000);
   const events = await eventsOf(store, run);
   expect(events.map(({ type, seq }) => [type, seq])).toEqual([

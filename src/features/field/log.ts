@@ -1,4 +1,5 @@
 import { type Body, compareEvents, type Envelope, type RunEvent } from '@/core/judging';
+import { addressOf } from '@/core/permissions';
 import type { Plan } from '@/core/planning';
 import type { RemoteRun } from '@/server/field';
 import { boot, mono, newId, now, offsetMinutes } from './clock';
@@ -35,7 +36,7 @@ export async function writeEvent(
       id: newId(),
       device,
       seq,
-      author: person.name,
+      author: person.userId,
       observedAt: moment.at,
       enteredAt: now(),
       offsetMinutes: offsetMinutes(),
@@ -85,7 +86,7 @@ export async function fetchRun(store: FieldStore, runId: string): Promise<'fetch
   if ((await store.outbox.filter(({ item }) => item.kind === 'run' && item.id === runId).count()) > 0) return 'no signal';
   let response: Response;
   try {
-    response = await fetch(`/api/field/run/${runId}`, { signal: AbortSignal.timeout(10_000) });
+    response = await fetch(addressOf('GET /api/field/run/[id]', { id: runId }), { signal: AbortSignal.timeout(10_000) });
   } catch {
     return 'no signal';
   }

@@ -48,7 +48,7 @@ test('changed sections stand on this device at once, also over a kit that does n
   expect((await takeAlong())?.systems[0].sections).toEqual(after);
   const calls = serve(taken);
   expect(await flush(store)).toEqual({ state: 'sent' });
-  expect(itemsOf(calls[0])).toEqual([{ kind: 'sections', systemId: id, sections: after }]);
+  expect(itemsOf(calls[0])).toEqual([{ kind: 'sections', id: expect.any(String), systemId: id, sections: after }]);
   serve(() => ({ body: kit }));
   expect((await takeAlong())?.systems[0].sections).toEqual(before);
   serve(() => {

@@ -1,3 +1,4 @@
+import { addressOf } from '@/core/permissions';
 import { boot, mono, newId, now } from './clock';
 import { deviceId, type FieldStore, type Waiting } from './store';
 
@@ -90,7 +91,7 @@ async function sendItems(store: FieldStore, waiting: readonly Waiting[]): Promis
 
 /** What is sent, with this device's clocks as they stand at that moment. */
 const sync = (items: readonly Waiting['item'][]): Promise<Response | undefined> =>
-  post('/api/field/sync', JSON.stringify({ items, clock: { device: deviceId(newId), boot, at: now(), mono: mono() } }));
+  post(addressOf('POST /api/field/sync'), JSON.stringify({ items, clock: { device: deviceId(newId), boot, at: now(), mono: mono() } }));
 
 /** Has the server look at this device's clock once more, for a run whose time is not proved yet. */
 export const tellClock = (run: string): Promise<Response | undefined> => sync([{ kind: 'events', run, events: [] }]);
@@ -99,7 +100,7 @@ const idOf = (event: unknown): string => String((event as { id?: unknown } | nul
 
 async function sendPhoto(store: FieldStore, { order, item }: Waiting): Promise<'no signal' | 'signed out' | undefined> {
   if (item.kind !== 'photo') return undefined;
-  const response = await post(`/api/field/photo?run=${item.run}&takenAt=${item.takenAt}`, item.picture);
+  const response = await post(`${addressOf('POST /api/field/photo')}?run=${item.run}&takenAt=${item.takenAt}`, item.picture);
   if (response === undefined || response.status >= 500) return 'no signal';
   if (response.status === 401) return 'signed out';
   if (response.ok) await store.outbox.delete(order);

@@ -1,7 +1,7 @@
 import Dexie, { type EntityTable, type Table } from 'dexie';
 import type { RunEvent } from '@/core/judging';
+import type { Role } from '@/core/permissions';
 import type { Plan } from '@/core/planning';
-import type { Role } from '@/server/actor';
 import type { Kit, Outgoing } from '@/server/field';
 
 /** A test as this device knows it. */

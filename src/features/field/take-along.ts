@@ -1,12 +1,13 @@
 import type { Section } from '@/core/locating';
+import { addressOf } from '@/core/permissions';
 import type { Kit } from '@/server/field';
-import { now } from './clock';
+import { newId, now } from './clock';
 import { type FieldStore, fieldStore, rememberPerson } from './store';
 
 /** Stores the person's sites, gauges and rules on this device; undefined where there is no signal or nobody signed in. */
 export async function takeAlong(): Promise<Kit | undefined> {
   try {
-    const response = await fetch('/api/field/kit', { signal: AbortSignal.timeout(6000) });
+    const response = await fetch(addressOf('GET /api/field/kit'), { signal: AbortSignal.timeout(6000) });
     if (!response.ok) return undefined;
     const fresh = (await response.json()) as Kit;
     rememberPerson(fresh.person);
@@ -39,7 +40,7 @@ export async function changeSections(store: FieldStore, kit: Kit, systemId: stri
   const changed = withSections(kit, systemId, sections);
   await store.transaction('rw', store.kit, store.outbox, async () => {
     await store.kit.put({ key: 'kit', kit: changed, takenAt: now() });
-    await store.outbox.add({ item: { kind: 'sections', systemId, sections } } as never);
+    await store.outbox.add({ item: { kind: 'sections', id: newId(), systemId, sections } } as never);
   });
   return changed;
 }

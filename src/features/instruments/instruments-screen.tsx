@@ -76,7 +76,8 @@ export function InstrumentsScreen({
                   <summary className="text-sm underline">Record a calibration</summary>
                   <div className="mt-2">
                     <SimpleForm
-                      address={`/api/instruments/${kept.id}/calibrations`}
+                      route="POST /api/instruments/[id]/calibrations"
+                      parts={{ id: kept.id }}
                       submit="Record it"
                       done={() => router.refresh()}
                       fields={[
@@ -97,7 +98,7 @@ export function InstrumentsScreen({
           <summary className={subheading}>Add an instrument</summary>
           <div className="mt-3">
             <SimpleForm
-              address="/api/instruments"
+              route="POST /api/instruments"
               submit="Add it"
               done={() => router.refresh()}
               fields={[

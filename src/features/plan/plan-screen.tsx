@@ -2,7 +2,8 @@
 
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { dateText } from '@/core/judging';
-import { type Change, type Plan, type PlanInput, type PlanResult, planTest } from '@/core/planning';
+import { may } from '@/core/permissions';
+import { asOf, type Change, type Plan, type PlanInput, type PlanResult, planTest } from '@/core/planning';
 import { type Answers, isAsked, type Procedure, procedureById, proceduresFor } from '@/core/procedures';
 import { inSentence } from '@/core/record';
 import { type Gauge, isBarometer, isThermometer, noGauge } from '@/core/sizing';
@@ -10,7 +11,6 @@ import { now, offsetMinutes } from '@/features/field/clock';
 import { useField } from '@/features/field/field';
 import { FieldHeader } from '@/features/field/field-header';
 import { startAttempt, startTest } from '@/features/field/log';
-import { may } from '@/server/actor';
 import type { KitSystem } from '@/server/field';
 import { button, heading, link, subheading } from '@/ui/classes';
 import { KeyHint } from '@/ui/key-hint';
@@ -196,7 +196,7 @@ function PlanForm(
   const start = async () => {
     if (!result.ok || starting || !mayRun) return;
     setStarting(true);
-    const { plan } = result.value;
+    const plan = asOf(result.value.plan, kit.asOf);
     const details = {
       jobOrigin: draft.jobOrigin,
       meterNumber: draft.meterNumber,

@@ -84,7 +84,7 @@ function Own({
   const [newest] = versions;
   const label = (id: string) => figures.find((figure) => figure.id === id);
   const withdraw = async () => {
-    const result = await post(`/api/own-procedures/${newest.id}/withdraw`);
+    const result = await post('POST /api/own-procedures/[id]/withdraw', { id: newest.id });
     if (result.ok) router.refresh();
     else setFault(result.problem.message);
   };
@@ -182,7 +182,7 @@ function PublishForm({
   return (
     <SimpleForm<{ readonly id: string; readonly version: number }>
       key={submit}
-      address="/api/own-procedures"
+      route="POST /api/own-procedures"
       submit={submit}
       done={() => router.refresh()}
       fields={fields}

@@ -58,7 +58,7 @@ export function RuleForm({
         {mayEdit && (
           <SimpleForm
             key={`set-${past.length}-${standing ?? ''}`}
-            address="/api/rules"
+            route="POST /api/rules"
             submit="Set the house rule"
             done={() => router.refresh()}
             extra={{ procedure, figure: figure.id }}
@@ -74,7 +74,7 @@ export function RuleForm({
         )}
         {mayEdit && standing !== undefined && (
           <SimpleForm
-            address="/api/rules/lift"
+            route="POST /api/rules/lift"
             submit="Lift it"
             done={() => router.refresh()}
             extra={{ procedure, figure: figure.id, value: standing }}

@@ -1,6 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
+import { addressOf } from '@/core/permissions';
 import { countdown, useNow } from '@/features/run/use-now';
 import type { Running } from '@/server/field';
 
@@ -9,7 +10,7 @@ export function useRunning(): readonly Running[] {
   const [running, setRunning] = useState<readonly Running[]>([]);
   useEffect(() => {
     const look = () =>
-      fetch('/api/running')
+      fetch(addressOf('GET /api/running'))
         .then((response) => (response.ok ? response.json() : undefined))
         .then((found: readonly Running[] | undefined) => found !== undefined && setRunning(found))
         .catch(() => undefined);

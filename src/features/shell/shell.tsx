@@ -7,6 +7,7 @@ import { type ReactNode, useEffect, useState } from 'react';
 import { flush } from '@/features/field/outbox';
 import { fieldStore, forgetPerson, type LocalPerson, rememberPerson } from '@/features/field/store';
 import { takeAlong } from '@/features/field/take-along';
+import { post } from '@/ui/post';
 import { ThemeSwitch } from '@/ui/theme-switch';
 import { RunningStrip } from './running-strip';
 
@@ -51,7 +52,7 @@ export function Shell({
       return setFault(
         `${unsent} readings or notes on this device are not sent yet. Open “On this device” with signal until it says “Saved and sent”, then sign out.`,
       );
-    await fetch('/api/sign-out', { method: 'POST' });
+    await post('POST /api/sign-out');
     forgetPerson();
     location.assign('/sign-in');
   };

@@ -2,6 +2,8 @@
 
 import { useState } from 'react';
 import { object, string } from 'yup';
+import { now } from '@/features/field/clock';
+import { countdown, useNow } from '@/features/run/use-now';
 import { quietButton } from '@/ui/classes';
 import { post } from '@/ui/post';
 import { SimpleForm } from '@/ui/simple-form';
@@ -12,12 +14,29 @@ const schema = object({
   password: string().required('Type your password.'),
 });
 
+/** When whoever has to wait may try. */
+function Turn({ at }: { readonly at: number }) {
+  const time = useNow(500);
+  return (
+    <p role="status" className="mt-3 font-medium">
+      {at > time ? (
+        <>
+          Your turn comes in <span className="figures">{countdown(at - time)}</span>. Leave this page open.
+        </>
+      ) : (
+        'Your turn: press Sign in now.'
+      )}
+    </p>
+  );
+}
+
 export function SignInScreen({
   demo,
 }: {
   readonly demo: readonly { readonly name: string; readonly email: string; readonly role: string; readonly password: string }[];
 }) {
   const [fault, setFault] = useState<string>();
+  const [turn, setTurn] = useState<{ readonly ticket?: string; readonly at: number }>();
   const enter = () => location.assign('/today');
   return (
     <main className="mx-auto grid min-h-dvh max-w-5xl content-center gap-12 p-6 md:grid-cols-2">
@@ -51,16 +70,19 @@ export function SignInScreen({
         </div>
         <div className="mt-3">
           <SimpleForm
-            address="/api/sign-in"
+            route="POST /api/sign-in"
             submit="Sign in"
             schema={schema}
             done={enter}
+            extra={turn?.ticket === undefined ? {} : { ticket: turn.ticket }}
+            refused={({ retryAfter, ticket }) => setTurn(retryAfter === undefined ? undefined : { ticket, at: now() + retryAfter * 1000 })}
             fields={[
               { name: 'email', label: 'E-mail', kind: 'email', autoComplete: 'username' },
               { name: 'password', label: 'Password', kind: 'password', autoComplete: 'current-password' },
             ]}
           />
         </div>
+        {turn !== undefined && <Turn at={turn.at} />}
         {demo.length > 0 && (
           <section className="mt-6 border-t border-line pt-4" aria-label="Demo people">
             <p className="text-sm text-quiet">Demo firm, all invented. Enter as:</p>
@@ -71,7 +93,7 @@ export function SignInScreen({
                     type="button"
                     className={`${quietButton} w-full flex-col !gap-0`}
                     onClick={async () => {
-                      const result = await post('/api/sign-in', { email, password });
+                      const result = await post('POST /api/sign-in', {}, { email, password });
                       if (result.ok) enter();
                       else setFault(result.problem.message);
                     }}

@@ -12,7 +12,8 @@ export function AddSystem({ siteId }: { readonly siteId: string }) {
       <summary className={subheading}>Add a system</summary>
       <div className="mt-3">
         <SimpleForm
-          address={`/api/sites/${siteId}/systems`}
+          route="POST /api/sites/[id]/systems"
+          parts={{ id: siteId }}
           submit="Add the system"
           done={() => router.refresh()}
           fields={[

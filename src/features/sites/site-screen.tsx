@@ -65,13 +65,13 @@ export function SiteScreen({
                 <p className="text-quiet">Never tested here. Plan the first test.</p>
               ) : (
                 <ul className="divide-y divide-line">
-                  {tests.map(({ test, attempts, certificates }) => (
+                  {tests.map(({ test, technician, attempts, certificates }) => (
                     <li key={test.id} className="flex flex-wrap items-center justify-between gap-2 py-2">
                       <a href={`/field?run=${attempts.at(-1)?.id}&view=verdict`} className="hover:underline">
                         <VerdictMark verdict={attempts.at(-1)?.judgement.verdict ?? 'in progress'} size={18} />{' '}
                         {attempts.at(-1)?.judgement.simulated && <Simulated />}
                         <span className="block text-sm text-quiet">
-                          {dayText(test.createdAt)} · {test.technician}
+                          {dayText(test.createdAt)} · {technician}
                           {attempts.length > 1 && ` · ${attempts.length} attempts`}
                         </span>
                       </a>

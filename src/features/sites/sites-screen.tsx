@@ -70,7 +70,7 @@ export function SitesScreen({ sites }: { readonly sites: readonly Listed[] }) {
         <summary className={subheading}>Add a site</summary>
         <div className="mt-3">
           <SimpleForm<{ id: string }>
-            address="/api/sites"
+            route="POST /api/sites"
             submit="Add the site"
             schema={siteSchema}
             done={({ id }) => router.push(`/sites/${id}`)}

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
+import { may } from '@/core/permissions';
 import { InstrumentsScreen } from '@/features/instruments/instruments-screen';
-import { may } from '@/server/actor';
 import { listInstruments } from '@/server/instruments';
 import { pageActor } from '@/server/page';
 

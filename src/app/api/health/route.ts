@@ -1,18 +1,10 @@
-import { sql } from 'drizzle-orm';
 import { NextResponse } from 'next/server';
-import { withoutFirm } from '@/db/connection';
-import { missingSettings } from '@/server/environment';
+import { route } from '@/server/door';
+import { health } from '@/server/health';
 
 export const dynamic = 'force-dynamic';
 
-/** Ready when the settings are there and the database answers. */
-export async function GET() {
-  const missing = missingSettings();
-  if (missing.length > 0) return NextResponse.json({ ready: false, missing }, { status: 503 });
-  try {
-    await withoutFirm((tx) => tx.execute(sql`select 1`));
-    return NextResponse.json({ ready: true });
-  } catch {
-    return NextResponse.json({ ready: false, message: 'The database does not answer.' }, { status: 503 });
-  }
-}
+export const GET = route('GET /api/health', async () => {
+  const found = await health();
+  return NextResponse.json(found, { status: found.ready ? 200 : 503, headers: { 'cache-control': 'no-store' } });
+});

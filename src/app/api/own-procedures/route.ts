@@ -1,8 +1,4 @@
-import { asActor, jsonBody, respond } from '@/server/http';
+import { route } from '@/server/door';
 import { publishOwnProcedure } from '@/server/rules';
 
-export const POST = (request: Request) =>
-  asActor(request, async (actor) => {
-    const body = await jsonBody(request);
-    return body.ok ? respond(await publishOwnProcedure(actor, body.value)) : body.response;
-  });
+export const POST = route('POST /api/own-procedures', ({ actor, body }) => publishOwnProcedure(actor, body));

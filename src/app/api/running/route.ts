@@ -1,5 +1,5 @@
-import { NextResponse } from 'next/server';
+import { answer } from '@/server/answers';
+import { route } from '@/server/door';
 import { listRunning } from '@/server/field';
-import { asActor } from '@/server/http';
 
-export const GET = (request: Request) => asActor(request, async (actor) => NextResponse.json(await listRunning(actor)));
+export const GET = route('GET /api/running', async ({ actor }) => answer(await listRunning(actor)));

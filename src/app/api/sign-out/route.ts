@@ -1,4 +1,4 @@
 import { signOut } from '@/server/auth';
-import { asActor } from '@/server/http';
+import { route } from '@/server/door';
 
-export const POST = (request: Request) => asActor(request, () => signOut(request.headers));
+export const POST = route('POST /api/sign-out', ({ request }) => signOut(request.headers));

@@ -1,17 +1,15 @@
-import { NextResponse } from 'next/server';
+import { answer } from '@/server/answers';
 import { setTestOffset, testOffset } from '@/server/clock';
+import { route } from '@/server/door';
 import { isTestClock } from '@/server/environment';
-import { jsonBody } from '@/server/http';
 
 const absent = () => new Response(null, { status: 404 });
 
-export const GET = () => (isTestClock() ? NextResponse.json({ offset: testOffset() }) : absent());
+/** The shared test clock; absent from every other build. */
+export const GET = route('GET /api/test-clock', async () => (isTestClock() ? answer({ offset: testOffset() }) : absent()));
 
-/** Moves the shared test clock; absent from every other build. */
-export async function POST(request: Request) {
+export const POST = route('POST /api/test-clock', async ({ body }) => {
   if (!isTestClock()) return absent();
-  const body = await jsonBody(request);
-  if (!body.ok) return body.response;
-  setTestOffset(Number(body.value.offset ?? 0));
-  return NextResponse.json({ offset: testOffset() });
-}
+  setTestOffset(Number(body.offset ?? 0));
+  return answer({ offset: testOffset() });
+});

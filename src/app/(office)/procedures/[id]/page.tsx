@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
+import { may } from '@/core/permissions';
 import { procedureById } from '@/core/procedures';
 import { ProcedureScreen } from '@/features/procedures/procedure-screen';
-import { may } from '@/server/actor';
 import { readProcedure } from '@/server/library';
 import { pageActor, valueOr404 } from '@/server/page';
 

@@ -1,4 +1,4 @@
+import { route } from '@/server/door';
 import { readKit } from '@/server/field';
-import { asActor, respond } from '@/server/http';
 
-export const GET = (request: Request) => asActor(request, async (actor) => respond(await readKit(actor)));
+export const GET = route('GET /api/field/kit', ({ actor }) => readKit(actor));

@@ -1,16 +1,10 @@
+import { answer } from '@/server/answers';
 import { now } from '@/server/clock';
-import { type Outgoing, receive } from '@/server/field';
-import { asActor, jsonBody, respond } from '@/server/http';
-import { readSentAt } from '@/server/tests';
+import { route } from '@/server/door';
+import { receive } from '@/server/field';
+import { readSentAt } from '@/server/found-times';
 
-export const POST = (request: Request) =>
-  asActor(request, async (actor) => {
-    const body = await jsonBody(request);
-    if (!body.ok) return body.response;
-    const result = await receive(
-      actor,
-      Array.isArray(body.value.items) ? (body.value.items as Outgoing[]) : [],
-      readSentAt(body.value.clock),
-    );
-    return respond(result.ok ? { ok: true, value: { ...result.value, serverNow: now() } } : result);
-  });
+export const POST = route('POST /api/field/sync', async ({ actor, body }) => {
+  const result = await receive(actor, Array.isArray(body.items) ? body.items : [], readSentAt(body.clock));
+  return result.ok ? answer({ ...result.value, serverNow: now() }) : result;
+});

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import type { TestVerdict } from '@/core/course';
+import { may } from '@/core/permissions';
 import { CertificateScreen } from '@/features/certify/certificate-screen';
-import { may } from '@/server/actor';
 import { judgementHash, readCertificate, readDraft } from '@/server/certificates';
 import { pageActor, valueOr404 } from '@/server/page';
 import { verdictOf } from '@/server/tests';
@@ -33,11 +33,16 @@ export default async function CertificatePage({
       verdict={(listed?.verdict as TestVerdict | undefined) ?? verdictOf(test)?.verdict ?? 'in progress'}
       judgementHash={judgementHash(test)}
       missing={draft.missing}
+      photosOnTheWay={draft.photosOnTheWay}
       voided={draft.voided}
-      signed={(draft.record.signatures ?? []).map(({ role, name }) => ({ role, name }))}
+      signed={(draft.record.signatures ?? []).map(({ role, name, absent }) => ({
+        role,
+        name: absent === undefined ? name : `not signed, ${absent}`,
+      }))}
       lateEvents={test.lateEvents}
       lateAttempts={test.lateAttempts}
       details={sealed?.parsed.tests[0]?.details ?? test.test.details}
+      maySeal={may(actor.role, 'seal')}
       mayCorrect={may(actor.role, 'correct')}
       {...(sealed === undefined
         ? {}

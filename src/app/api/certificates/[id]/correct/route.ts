@@ -1,8 +1,4 @@
 import { correctCertificate } from '@/server/certificates';
-import { asActor, jsonBody, respond } from '@/server/http';
+import { route } from '@/server/door';
 
-export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }) =>
-  asActor(request, async (actor) => {
-    const body = await jsonBody(request);
-    return body.ok ? respond(await correctCertificate(actor, (await params).id, body.value)) : body.response;
-  });
+export const POST = route('POST /api/certificates/[id]/correct', ({ actor, params, body }) => correctCertificate(actor, params.id, body));

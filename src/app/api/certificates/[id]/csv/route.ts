@@ -1,14 +1,10 @@
 import { readingsCsv } from '@/core/record';
 import { readCertificate } from '@/server/certificates';
-import { asActor, download, respond } from '@/server/http';
+import { download, route } from '@/server/door';
 
-export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }) =>
-  asActor(request, async (actor) => {
-    const found = await readCertificate(actor, (await params).id);
-    if (!found.ok) return respond(found);
-    return download(
-      readingsCsv(found.value.parsed, (ms) => new Date(ms).toISOString()),
-      'text/csv; charset=utf-8',
-      `readings-${found.value.number}.csv`,
-    );
-  });
+export const GET = route('GET /api/certificates/[id]/csv', async ({ actor, params }) => {
+  const found = await readCertificate(actor, params.id);
+  if (!found.ok) return found;
+  const text = readingsCsv(found.value.parsed, (ms) => new Date(ms).toISOString());
+  return download(text, 'text/csv; charset=utf-8', `readings-${found.value.number}.csv`);
+});

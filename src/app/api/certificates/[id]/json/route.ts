@@ -1,8 +1,7 @@
 import { readCertificate } from '@/server/certificates';
-import { asActor, download, respond } from '@/server/http';
+import { download, route } from '@/server/door';
 
-export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }) =>
-  asActor(request, async (actor) => {
-    const found = await readCertificate(actor, (await params).id);
-    return found.ok ? download(found.value.record, 'application/json', `certificate-${found.value.number}.json`) : respond(found);
-  });
+export const GET = route('GET /api/certificates/[id]/json', async ({ actor, params }) => {
+  const found = await readCertificate(actor, params.id);
+  return found.ok ? download(found.value.record, 'application/json', `certificate-${found.value.number}.json`) : found;
+});

@@ -1,5 +1,4 @@
+import { route } from '@/server/door';
 import { readRun } from '@/server/field';
-import { asActor, respond } from '@/server/http';
 
-export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }) =>
-  asActor(request, async (actor) => respond(await readRun(actor, (await params).id)));
+export const GET = route('GET /api/field/run/[id]', ({ actor, params }) => readRun(actor, params.id));

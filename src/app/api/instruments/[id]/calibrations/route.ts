@@ -1,8 +1,4 @@
-import { asActor, jsonBody, respond } from '@/server/http';
+import { route } from '@/server/door';
 import { addCalibration } from '@/server/instruments';
 
-export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }) =>
-  asActor(request, async (actor) => {
-    const body = await jsonBody(request);
-    return body.ok ? respond(await addCalibration(actor, (await params).id, body.value)) : body.response;
-  });
+export const POST = route('POST /api/instruments/[id]/calibrations', ({ actor, params, body }) => addCalibration(actor, params.id, body));

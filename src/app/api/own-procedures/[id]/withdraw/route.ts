@@ -1,5 +1,4 @@
-import { asActor, respond } from '@/server/http';
+import { route } from '@/server/door';
 import { withdrawOwnProcedure } from '@/server/rules';
 
-export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }) =>
-  asActor(request, async (actor) => respond(await withdrawOwnProcedure(actor, (await params).id)));
+export const POST = route('POST /api/own-procedures/[id]/withdraw', ({ actor, params }) => withdrawOwnProcedure(actor, params.id));

@@ -1,8 +1,4 @@
-import { asActor, jsonBody, respond } from '@/server/http';
+import { route } from '@/server/door';
 import { addSystem } from '@/server/sites';
 
-export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }) =>
-  asActor(request, async (actor) => {
-    const body = await jsonBody(request);
-    return body.ok ? respond(await addSystem(actor, (await params).id, body.value)) : body.response;
-  });
+export const POST = route('POST /api/sites/[id]/systems', ({ actor, params, body }) => addSystem(actor, params.id, body));

@@ -1,5 +1,4 @@
 import { sealTest } from '@/server/certificates';
-import { asActor, respond } from '@/server/http';
+import { route } from '@/server/door';
 
-export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }) =>
-  asActor(request, async (actor) => respond(await sealTest(actor, (await params).id)));
+export const POST = route('POST /api/tests/[id]/seal', ({ actor, params, body }) => sealTest(actor, params.id, body));

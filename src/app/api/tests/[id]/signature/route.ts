@@ -1,8 +1,4 @@
 import { addSignature } from '@/server/certificates';
-import { asActor, jsonBody, respond } from '@/server/http';
+import { route } from '@/server/door';
 
-export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }) =>
-  asActor(request, async (actor) => {
-    const body = await jsonBody(request);
-    return body.ok ? respond(await addSignature(actor, (await params).id, body.value)) : body.response;
-  });
+export const POST = route('POST /api/tests/[id]/signature', ({ actor, params, body }) => addSignature(actor, params.id, body));

@@ -1,0 +1,2 @@
+export * from './actions';
+export * from './routes';

@@ -1,0 +1,86 @@
+import type { Action } from './actions';
+
+/*
+ * Every way into the server from outside. A row knows what its handler may rely on; the door (`door.ts`) holds it to that, the
+ * interface asks by it, and the matrix of who may what is tried from it. The build fails over a route that has no row here.
+ */
+
+export interface Route {
+  /** Who may: anyone without an account, or whoever may do this. */
+  readonly who: 'anyone' | Action;
+  /** Largest body, bytes; none where nothing is sent. */
+  readonly body?: number;
+  /** How the body is read; JSON unless it says otherwise. */
+  readonly as?: 'bytes';
+  /** Requests a minute from one client: a person, or an address where no account is needed. */
+  readonly perMinute: number;
+  /**
+   * What a retry does. `nothing`: it only reads. `command`: it carries a client-made id, and the second time gets the first answer.
+   * `own ids`: what it carries has ids or hashes of its own, and is there once however often it comes.
+   */
+  readonly changes: 'nothing' | 'command' | 'own ids';
+}
+
+const kB = 1024;
+const MB = 1024 * kB;
+
+const reads = (who: Route['who'] = 'read', perMinute = 600) => ({ who, perMinute, changes: 'nothing' }) as const;
+const command = (who: Action, body = 32 * kB) => ({ who, body, perMinute: 120, changes: 'command' }) as const;
+
+export const routes = {
+  'GET /api/health': reads('anyone', 6000),
+  'GET /api/metrics': reads('anyone', 600),
+  'GET /sw.js': reads('anyone', 600),
+  /** The shared clock of a test build; absent from every other. */
+  'GET /api/test-clock': reads('anyone', 6000),
+  'POST /api/test-clock': { who: 'anyone', body: kB, perMinute: 6000, changes: 'own ids' },
+
+  'POST /api/sign-in': { who: 'anyone', body: 4 * kB, perMinute: 60, changes: 'own ids' },
+  'POST /api/sign-out': { who: 'read', body: kB, perMinute: 60, changes: 'own ids' },
+  'POST /api/check': { who: 'anyone', body: 20 * MB, as: 'bytes', perMinute: 20, changes: 'nothing' },
+
+  'GET /api/field/kit': reads('read', 120),
+  'GET /api/field/run/[id]': reads('read', 600),
+  /** What it carries is each held to its own row in `items`. */
+  'POST /api/field/sync': { who: 'read', body: 4 * MB, perMinute: 600, changes: 'own ids' },
+  'POST /api/field/photo': { who: 'run tests', body: 15 * MB, as: 'bytes', perMinute: 120, changes: 'own ids' },
+  'GET /api/photos/[hash]': reads(),
+  'GET /api/running': reads(),
+
+  'POST /api/sites': command('edit sites'),
+  'POST /api/sites/[id]/systems': command('edit sites', 256 * kB),
+  'POST /api/instruments': command('edit instruments'),
+  'POST /api/instruments/[id]/calibrations': command('edit instruments'),
+  'POST /api/rules': command('set rules'),
+  'POST /api/rules/lift': command('set rules'),
+  'POST /api/own-procedures': command('set rules', 128 * kB),
+  'POST /api/own-procedures/[id]/withdraw': command('set rules'),
+
+  'GET /api/tests/[id]/draft': reads('read', 120),
+  'POST /api/tests/[id]/signature': command('seal', MB),
+  'POST /api/tests/[id]/seal': command('seal'),
+  'GET /api/certificates/[id]/pdf': reads('read', 120),
+  'GET /api/certificates/[id]/json': reads('read', 120),
+  'GET /api/certificates/[id]/csv': reads('read', 120),
+  'POST /api/certificates/[id]/correct': command('correct'),
+} as const satisfies Record<string, Route>;
+
+export type RouteKey = keyof typeof routes;
+export type Getting = Extract<RouteKey, `GET ${string}`>;
+export type Posting = Extract<RouteKey, `POST ${string}`>;
+
+export const routeOf = (key: RouteKey): Route => routes[key];
+
+/** What a device's outbox may carry, and who may send it. */
+export const items = {
+  test: 'run tests',
+  run: 'run tests',
+  events: 'run tests',
+  sections: 'edit sites',
+  signature: 'seal',
+} as const satisfies Record<string, Action>;
+
+/** The address of a route, its parts filled in. */
+export function addressOf(key: RouteKey, parts: Readonly<Record<string, string>> = {}): string {
+  return key.slice(key.indexOf(' ') + 1).replace(/\[(\w+)\]/g, (_, name: string) => encodeURIComponent(parts[name] ?? ''));
+}

@@ -1,0 +1,97 @@
+import { join } from 'node:path';
+import { sql } from 'drizzle-orm';
+import { Piscina } from 'piscina';
+import { withoutFirm } from '@/db/connection';
+import { type Answer, answer, later, refuse } from './answers';
+import { knownSigners } from './keys';
+import { counted, nowThere } from './metrics';
+import type { verifyFile } from './verify';
+
+/* Files that anyone sends are checked one at a time, beside the service and not in it. */
+
+interface Checks {
+  readonly pool: Piscina;
+  /** Ends when the last that asked has had its turn. */
+  turn: Promise<unknown>;
+  waiting: number;
+}
+
+const shared = globalThis as { __vastStoneChecks?: Checks };
+
+function checks(): Checks {
+  shared.__vastStoneChecks ??= {
+    pool: new Piscina({
+      filename: join(process.cwd(), process.env.NEXT_DIST ?? '.next', 'check-worker.mjs'),
+      minThreads: 0,
+      maxThreads: 1,
+      idleTimeout: 20_000,
+      resourceLimits: { maxOldGenerationSizeMb: 256 },
+    }),
+    turn: Promise.resolve(),
+    waiting: 0,
+  };
+  return shared.__vastStoneChecks;
+}
+
+const mostWaiting = 8;
+/** A real certificate, a day's log of readings in it, takes a tenth of this. */
+const deadlineMs = 10_000;
+/** What one check may add to the process's memory. */
+const mostMemory = 256 * 1024 * 1024;
+
+const tooMuch = refuse(
+  413,
+  'too-much',
+  'This file takes too much work to be checked here, so it is hardly a certificate of ours. The command line checks it (vast-stone check).',
+);
+
+/** The facts of a file that somebody holds: is it as it was sealed, by whom, and what became of it since. */
+export async function checkFile(data: Buffer): Promise<Answer<unknown>> {
+  const own = checks();
+  if (own.waiting >= mostWaiting) return later(503, 'busy', 'Many files are being checked just now. Try again in a moment.', 5);
+  own.waiting += 1;
+  nowThere('files in check', own.waiting);
+  const mine = own.turn.then(() => verified(own.pool, data));
+  own.turn = mine.catch(() => undefined);
+  try {
+    return await mine;
+  } finally {
+    own.waiting -= 1;
+    nowThere('files in check', own.waiting);
+  }
+}
+
+async function verified(pool: Piscina, data: Buffer): Promise<Answer<unknown>> {
+  const ending = new AbortController();
+  const before = process.memoryUsage.rss();
+  const began = performance.now();
+  const watch = setInterval(() => {
+    if (process.memoryUsage.rss() - before > mostMemory || performance.now() - began > deadlineMs) ending.abort();
+  }, 50);
+  try {
+    const known = await knownSigners();
+    const result: Awaited<ReturnType<typeof verifyFile>> = await pool.run({ data, known, root: process.cwd() }, { signal: ending.signal });
+    counted('files checked');
+    if (!result.ok) return { ok: false, status: 400, problem: result.problem };
+    const { record, ...facts } = result.value;
+    return answer({
+      ...facts,
+      site: record.site?.name,
+      system: record.tests.map(({ system }) => system?.name ?? 'not named').join(', '),
+      issuedOn: record.certificate?.issuedOn,
+      correctedBy: record.seal === undefined ? undefined : await correctedBy(record.seal.hash),
+    });
+  } catch (error) {
+    if (ending.signal.aborted || (error as { code?: unknown }).code === 'ERR_WORKER_OUT_OF_MEMORY') return tooMuch;
+    throw error;
+  } finally {
+    clearInterval(watch);
+  }
+}
+
+/** The later certificate that stands in place of the one with this seal, where one of this installation does. */
+const correctedBy = (hash: string): Promise<string | undefined> =>
+  withoutFirm(async (tx) => {
+    const { rows } = await tx.execute<{ corrected_by: string | null }>(sql`select corrected_by from check_record(${hash})`);
+    return rows[0]?.corrected_by ?? undefined;
+  });

@@ -1,0 +1,152 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { NextResponse } from 'next/server';
+import type { Action } from '@/core/permissions';
+import { type Route, type RouteKey, routeOf, type routes } from '@/core/permissions';
+import { DatabaseFault } from '@/db/fault';
+import { type Actor, refusedTo } from './actor';
+import { type Answer, answer, isUuid, later, refuse } from './answers';
+import { currentActor } from './auth';
+import { jsonOf, withBody } from './body';
+import { commandHeader, once } from './command';
+import { setting } from './environment';
+import { faultFacts, log } from './log';
+import { asked } from './metrics';
+import { clientOf, mustWait } from './throttle';
+
+type Row<K extends RouteKey> = (typeof routes)[K];
+
+/** What a handler is handed: all that its row promises, looked at already. */
+export interface Visit<K extends RouteKey> {
+  readonly request: Request;
+  readonly actor: Row<K> extends { readonly who: 'anyone' } ? undefined : Actor;
+  readonly params: Readonly<Record<string, string>>;
+  readonly query: URLSearchParams;
+  readonly body: Row<K> extends { readonly as: 'bytes' } ? Buffer : Readonly<Record<string, unknown>>;
+}
+
+type Handler = (request: Request, context: { readonly params: Promise<Readonly<Record<string, string>>> }) => Promise<Response>;
+
+/**
+ * A route's handler behind the door: where it came from, how often, who asks, what they may, how much they send and whether it
+ * was done before are looked at here, by the route's row, and nowhere else.
+ */
+export function route<const K extends RouteKey>(key: K, work: (visit: Visit<K>) => Promise<Answer<unknown> | Response>): Handler {
+  const row = routeOf(key);
+  return async (request, context) => {
+    const started = performance.now();
+    const response = await visited(
+      key,
+      row,
+      request,
+      context,
+      work as (visit: Visit<RouteKey>) => Promise<Answer<unknown> | Response>,
+    ).catch((error: unknown) => faulted(key, error));
+    asked(key, response.status, performance.now() - started);
+    return response;
+  };
+}
+
+async function visited(
+  key: RouteKey,
+  row: Route,
+  request: Request,
+  context: { readonly params: Promise<Readonly<Record<string, string>>> },
+  work: (visit: Visit<RouteKey>) => Promise<Answer<unknown> | Response>,
+): Promise<Response> {
+  if (!key.startsWith('GET ') && !isOwnPage(request))
+    return respond(refuse(403, 'other-origin', 'This was sent from another site and was refused. Use this site’s own page.'));
+  const actor = row.who === 'anyone' ? undefined : await currentActor(request.headers);
+  if (row.who !== 'anyone' && actor === undefined) return problem(401, 'signed-out', 'Sign in first.');
+  const wait = await mustWait(key, actor?.userId ?? clientOf(request.headers));
+  if (wait !== undefined) return respond(later(429, 'too-often', `Asked too often. Try again in ${wait} s.`, wait));
+  const refused = actor === undefined ? undefined : refusedTo(actor, row.who as Action);
+  if (refused !== undefined) return respond(refused);
+  const visit = { request, actor, params: await context.params, query: new URL(request.url).searchParams } as Omit<Visit<RouteKey>, 'body'>;
+  if (row.body === undefined) return respond(await work({ ...visit, body: {} } as Visit<RouteKey>));
+  const result = await withBody<unknown>(request, row.body, async (bytes) => {
+    const body = row.as === 'bytes' ? answer(bytes) : jsonOf(bytes, key === 'POST /api/field/sync');
+    if (!body.ok) return body;
+    const whole = { ...visit, body: body.value } as Visit<RouteKey>;
+    return row.changes === 'command' && actor !== undefined ? command(key, actor, whole, work) : work(whole);
+  });
+  return respond(result);
+}
+
+/** A command answers with a value, so that a retry can be given the same one. */
+async function command(
+  key: RouteKey,
+  actor: Actor,
+  visit: Visit<RouteKey>,
+  work: (visit: Visit<RouteKey>) => Promise<Answer<unknown> | Response>,
+): Promise<Answer<unknown>> {
+  const id = visit.request.headers.get(commandHeader);
+  if (!isUuid(id))
+    return refuse(
+      400,
+      'no-command-id',
+      `Name what you ask by an id of your own (a UUID) in the header “${commandHeader}”, and send it again with every retry.`,
+    );
+  const content = { key, params: visit.params, body: visit.body as never };
+  return once(actor, id, content, async () => {
+    const result = await work(visit);
+    if (result instanceof Response) throw new TypeError(`${key} is a command and must answer with a value`);
+    return result;
+  });
+}
+
+/** Turns answers into responses; the only place that knows HTTP's shape of a problem. */
+export function respond(result: Answer<unknown> | Response): Response {
+  if (result instanceof Response) return result;
+  const own = { 'cache-control': 'private, no-store' };
+  return result.ok
+    ? NextResponse.json(result.value ?? null, { headers: own })
+    : NextResponse.json(
+        { problem: result.problem, retryAfter: result.retryAfter, ticket: result.ticket },
+        {
+          status: result.status,
+          headers: { ...own, ...(result.retryAfter === undefined ? {} : { 'retry-after': String(result.retryAfter) }) },
+        },
+      );
+}
+
+const problem = (status: number, code: string, message: string): Response =>
+  NextResponse.json({ problem: { code, message } }, { status, headers: { 'cache-control': 'private, no-store' } });
+
+function faulted(key: RouteKey, error: unknown): Response {
+  if (error instanceof DatabaseFault && error.isBusy) {
+    log().warn({ route: key, code: error.code }, 'busy');
+    return respond(later(503, 'busy', 'The server has too much to do just now. It will be tried again.', 2));
+  }
+  const id = randomUUID().slice(0, 8);
+  log().error({ route: key, id, ...faultFacts(error) }, 'fault');
+  return problem(500, 'fault', `The server could not do this; nothing was changed. Tell whoever runs it: fault ${id}.`);
+}
+
+/** Browsers say where a write comes from; a form on another site cannot hide it. Ours is the address that people reach us under. */
+export function isOwnPage(request: Request): boolean {
+  const origin = request.headers.get('origin');
+  if (origin === null) {
+    const site = request.headers.get('sec-fetch-site');
+    return site === null || site === 'same-origin' || site === 'none';
+  }
+  return ownOrigins(setting('VAST_ADDRESS')).includes(origin);
+}
+
+/** On this machine itself the names of the loopback are one. */
+export function ownOrigins(address: string): readonly string[] {
+  const { protocol, hostname, port, origin } = new URL(address);
+  const loopback = ['127.0.0.1', 'localhost', '[::1]'];
+  return loopback.includes(hostname) ? loopback.map((name) => `${protocol}//${name}${port === '' ? '' : `:${port}`}`) : [origin];
+}
+
+export const download = (body: BodyInit, type: string, name: string, inline = false): Response =>
+  new Response(body, {
+    headers: {
+      'content-type': type,
+      'content-disposition': `${inline ? 'inline' : 'attachment'}; filename="${name}"`,
+      'cache-control': 'private, no-store',
+    },
+  });
+
+/** SHA-256 of bytes, hex. */
+export const sha256Of = (data: Uint8Array): string => createHash('sha256').update(data).digest('hex');

@@ -1,0 +1,108 @@
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { BlockList, isIP } from 'node:net';
+import next from 'next';
+import { settingFaults } from './environment';
+import { log } from './log';
+
+/*
+ * What stands before the application: it tells who asks by the connection itself, keeps the number of requests in hand within what
+ * can be done, and ends in good order.
+ */
+
+const clientHeader = 'x-vast-client';
+/** More at once would only wait for each other. */
+const mostInHand = 800;
+
+/** Proxies that may say for whom they ask: addresses or networks, as `10.0.0.0/8`. */
+function trusted(list: string): BlockList {
+  const known = new BlockList();
+  for (const one of list
+    .split(',')
+    .map((text) => text.trim())
+    .filter(Boolean)) {
+    const [address, bits] = one.split('/');
+    const family = isIP(address) === 6 ? 'ipv6' : 'ipv4';
+    if (isIP(address) === 0)
+      throw new Error(`VAST_PROXIES: “${one}” is no address. Write addresses or networks such as 127.0.0.1, 10.0.0.0/8.`);
+    if (bits === undefined) known.addAddress(address, family);
+    else known.addSubnet(address, Number(bits), family);
+  }
+  return known;
+}
+
+const plain = (address: string): string => address.replace(/^::ffff:/, '');
+
+/** The address that asks: the connection's own, or the last one that a known proxy names and that is no proxy itself. */
+export function clientAddress(peer: string, forwarded: string | undefined, proxies: BlockList): string {
+  const isProxy = (address: string) => isIP(address) !== 0 && proxies.check(address, isIP(address) === 6 ? 'ipv6' : 'ipv4');
+  if (!isProxy(plain(peer))) return plain(peer);
+  const named = (forwarded ?? '').split(',').map((text) => plain(text.trim()));
+  return named.findLast((address) => isIP(address) !== 0 && !isProxy(address)) ?? plain(peer);
+}
+
+export const proxiesOf = trusted;
+
+export async function serve(dev: boolean): Promise<void> {
+  const faults = settingFaults();
+  if (faults.length > 0) {
+    for (const fault of faults) console.error(`Vast Stone: ${fault}`);
+    console.error('Vast Stone: see docs/operations.md for the settings.');
+    process.exit(1);
+  }
+  const port = Number(process.env.PORT ?? 3000);
+  const hostname = process.env.VAST_HOST ?? '127.0.0.1';
+  const proxies = trusted(process.env.VAST_PROXIES ?? '');
+  const isSecure = (process.env.VAST_ADDRESS ?? '').startsWith('https:');
+  const app = next({ dev, dir: process.cwd(), hostname, port });
+  await app.prepare();
+  const handle = app.getRequestHandler();
+  let inHand = 0;
+  let ending = false;
+
+  const answer = (request: IncomingMessage, response: ServerResponse) => {
+    const client = clientAddress(request.socket.remoteAddress ?? '', [request.headers['x-forwarded-for']].flat().join(','), proxies);
+    request.headers[clientHeader] = client;
+    if (isSecure) response.setHeader('strict-transport-security', 'max-age=31536000');
+    const isHealth = request.url === '/api/health';
+    if ((ending || inHand >= mostInHand) && !isHealth) {
+      response.writeHead(503, { 'retry-after': '2', 'content-type': 'application/json' });
+      response.end(
+        '{"problem":{"code":"busy","message":"The server has too much to do just now. It will be tried again."},"retryAfter":2}',
+      );
+      return;
+    }
+    inHand += 1;
+    const began = performance.now();
+    response.once('close', () => {
+      inHand -= 1;
+      const ms = Math.round(performance.now() - began);
+      const line = { method: request.method, path: request.url?.split('?')[0], status: response.statusCode, ms };
+      if (response.statusCode >= 500) log().warn(line, 'request');
+      else log().debug(line, 'request');
+    });
+    handle(request, response).catch((error: unknown) => {
+      log().error({ kind: error instanceof Error ? error.name : typeof error }, 'request fault');
+      response.destroy();
+    });
+  };
+
+  const server = createServer(
+    { maxHeaderSize: 16 * 1024, keepAliveTimeout: 65_000, headersTimeout: 10_000, requestTimeout: 300_000 },
+    answer,
+  );
+  if (dev) server.on('upgrade', app.getUpgradeHandler());
+  server.listen(port, hostname, () => log().info({ port, hostname }, 'listening'));
+
+  const end = () => {
+    if (ending) return;
+    ending = true;
+    log().info('ending');
+    server.close(() => process.exit(0));
+    server.closeIdleConnections();
+    // An open event stream would hold it for ever.
+    setTimeout(() => server.closeAllConnections(), 2000).unref();
+    setTimeout(() => process.exit(0), 2800).unref();
+  };
+  process.on('SIGTERM', end);
+  process.on('SIGINT', end);
+}

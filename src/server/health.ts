@@ -1,0 +1,80 @@
+import { statfs } from 'node:fs/promises';
+import { Client } from 'pg';
+import { setting, settingFaults } from './environment';
+import { secretsMark } from './secrets';
+
+export interface Health {
+  readonly ready: boolean;
+  /** What an operator has to see to. */
+  readonly faults: readonly string[];
+}
+
+const shared = globalThis as { __vastStoneHealth?: { client?: Client; last?: { readonly at: number; readonly health: Promise<Health> } } };
+const kept = () => {
+  shared.__vastStoneHealth ??= {};
+  return shared.__vastStoneHealth;
+};
+
+/** Asked again within this time the same answer does, so that asking often costs nothing. */
+const freshMs = 250;
+
+/** Whether this process can do its work: settings, database, secrets, disk. On a connection of its own, which no work can use up. */
+export function health(): Promise<Health> {
+  const { last } = kept();
+  if (last !== undefined && performance.now() - last.at < freshMs) return last.health;
+  const found = look();
+  kept().last = { at: performance.now(), health: found };
+  return found;
+}
+
+async function look(): Promise<Health> {
+  const settings = settingFaults();
+  if (settings.length > 0) return { ready: false, faults: settings };
+  const faults = (await Promise.all([database(), disk()])).flat();
+  return { ready: faults.length === 0, faults };
+}
+
+async function database(): Promise<readonly string[]> {
+  const own = kept();
+  try {
+    if (own.client === undefined) {
+      const client = new Client({
+        connectionString: setting('VAST_DATABASE_URL'),
+        connectionTimeoutMillis: 2000,
+        query_timeout: 2000,
+        application_name: 'vast-stone health',
+      });
+      client.on('error', () => {
+        if (own.client === client) own.client = undefined;
+      });
+      await client.connect();
+      own.client = client;
+    }
+    const { rows } = await own.client.query<{ secrets: string }>('select secrets from installation.mark');
+    return rows[0] === undefined || rows[0].secrets === secretsMark()
+      ? []
+      : [
+          'The secrets are not those that this database was made with: nothing can be sealed. Bring back its secrets.env (docs/operations.md).',
+        ];
+  } catch {
+    const broken = own.client;
+    own.client = undefined;
+    broken?.end().catch(() => undefined);
+    return ['The database does not answer.'];
+  }
+}
+
+/** Less than this and the database may stop in the middle of its work. */
+const leastMB = () => Number(process.env.VAST_LEAST_FREE_MB ?? 100);
+
+async function disk(): Promise<readonly string[]> {
+  const places = [process.cwd(), ...(process.env.VAST_HOME === undefined ? [] : [process.env.VAST_HOME])];
+  const found = await Promise.all(
+    places.map(async (place) => {
+      const { bavail, bsize } = await statfs(place);
+      return Math.floor((bavail * bsize) / 1024 / 1024);
+    }),
+  );
+  const free = Math.min(...found);
+  return free >= leastMB() ? [] : [`The disk is nearly full: ${free} MB are left, ${leastMB()} are needed. Free some space.`];
+}

@@ -1,0 +1,3 @@
+import { serve } from '@/server/front';
+
+await serve(process.argv.includes('--dev'));
