@@ -8,6 +8,7 @@ import { type Gauge, type Instrument, readsSystem } from '@/core/sizing';
 import { accounts, closeConnections } from '@/db/connection';
 import { user } from '@/db/schema';
 import type { Actor } from '@/server/actor';
+import { stopAnnouncing } from '@/server/announce';
 import type { Answer } from '@/server/answers';
 import { addPerson } from '@/server/auth';
 import { addSignature, judgementHash, sealTest } from '@/server/certificates';
@@ -212,4 +213,5 @@ async function makeTest(
 }
 
 await load();
+stopAnnouncing();
 await closeConnections();

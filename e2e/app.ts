@@ -1,4 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { type Browser, type BrowserContext, test as base, expect, type Page, type Request } from '@playwright/test';
@@ -99,6 +100,13 @@ export class App {
     expect(this.errors.splice(0)).toEqual([]);
   }
 
+  /** A browser profile without a page, for what is asked by address alone. */
+  async context(browser: Browser): Promise<BrowserContext> {
+    const context = await browser.newContext({ baseURL: this.url });
+    this.contexts.push(context);
+    return context;
+  }
+
   private async moveServer(): Promise<void> {
     await fetch(`${this.url}/api/test-clock`, {
       method: 'POST',
@@ -146,6 +154,12 @@ export async function signIn(context: BrowserContext, who: string): Promise<void
   });
   expect(response.ok()).toBe(true);
 }
+
+/** A write as our own pages send it. */
+export const asPage = (app: App, data: unknown) => ({
+  data,
+  headers: { origin: app.url, 'command-id': randomUUID() },
+});
 
 export const test = base.extend<{ tidy: undefined }, { app: App }>({
   tidy: [

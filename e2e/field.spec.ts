@@ -1,4 +1,4 @@
-import { expect, test } from './app';
+import { asPage, expect, test } from './app';
 import { Technician } from './technician';
 
 test('reload in mid-hold: the clock is a fact, the stamp waits, what was typed is still there', async ({ app, browser }) => {
@@ -108,7 +108,6 @@ test('a mistyped start is withdrawn with a reason and read again; the clock begi
 test('a whole job on a phone with a gauge in pascal: wrong figures, and a reload in every phase', async ({ app, browser }) => {
   const office = await app.device(browser, 'pernilla');
   await office.goto('/instruments');
-  const origin = { headers: { origin: app.url } };
   const gauge = {
     name: 'Van 4 pascal',
     kind: 'digital',
@@ -118,9 +117,9 @@ test('a whole job on a phone with a gauge in pascal: wrong figures, and a reload
     rangeHigh: '15000',
     serial: 'DG-7',
   };
-  const { id } = await (await office.request.post('/api/instruments', { data: gauge, ...origin })).json();
+  const { id } = await (await office.request.post('/api/instruments', asPage(app, gauge))).json();
   const dates = { doneOn: '2026-01-05', dueOn: '2099-01-05', reference: 'CAL-7' };
-  expect((await office.request.post(`/api/instruments/${id}/calibrations`, { data: dates, ...origin })).ok()).toBe(true);
+  expect((await office.request.post(`/api/instruments/${id}/calibrations`, asPage(app, dates))).ok()).toBe(true);
 
   const page = await app.device(browser, 'iola', { viewport: { width: 390, height: 844 }, hasTouch: true });
   const work = new Technician(app, page);

@@ -1,4 +1,4 @@
-import { expect, test } from './app';
+import { asPage, expect, test } from './app';
 
 test('sign-in: wrong passwords are refused in words and throttled; a demo person enters with one press', async ({ app, browser }) => {
   const page = await app.device(browser, 'nobody');
@@ -6,7 +6,7 @@ test('sign-in: wrong passwords are refused in words and throttled; a demo person
   await expect(page).toHaveURL(/sign-in/);
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page.getByText('Type your e-mail address.')).toBeVisible();
-  await page.getByLabel('E-mail').fill('pernilla@lindqvay.invalid');
+  await page.getByLabel('E-mail').fill('somebody@lindqvay.invalid');
   for (let attempt = 0; attempt < 5; attempt += 1) {
     await page.getByLabel('Password').fill(`wrong-${attempt}`);
     await page.getByRole('button', { name: 'Sign in' }).click();
@@ -14,8 +14,13 @@ test('sign-in: wrong passwords are refused in words and throttled; a demo person
     await page.waitForTimeout(100);
   }
   await page.getByRole('button', { name: 'Sign in' }).click();
-  await expect(page.getByText(/Too many wrong attempts/)).toBeVisible();
-  await expect(page.getByLabel('E-mail')).toHaveValue('pernilla@lindqvay.invalid');
+  await expect(page.getByText(/This one may try in 20 seconds/)).toBeVisible();
+  await expect(page.getByText(/Your turn comes in/)).toBeVisible();
+  await app.pass(21);
+  await expect(page.getByText('Your turn: press Sign in now.')).toBeVisible();
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByText('E-mail or password is wrong')).toBeVisible();
+  await expect(page.getByLabel('E-mail')).toHaveValue('somebody@lindqvay.invalid');
   await page.getByRole('button', { name: /Tomasz Brandel/ }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Today');
 });
@@ -136,7 +141,6 @@ test('another firm’s ids in an address or an action answer 404, and leak nothi
     await expect(other.getByText('Cannery')).toHaveCount(0);
   }
   const absent = '00000000-0000-4000-8000-00000000dead';
-  const origin = { headers: { origin: app.url } };
   for (const address of [`/api/certificates/ID/pdf`, `/api/certificates/ID/json`, `/api/certificates/ID/csv`, `/api/tests/ID/draft`]) {
     const [theirs, nobodys] = await Promise.all(
       [certificateId ?? '', absent].map((id) =>
@@ -151,19 +155,19 @@ test('another firm’s ids in an address or an action answer 404, and leak nothi
     [`/api/sites/${siteId}/systems`, { name: 'x', pipes: '22cu 1' }],
     [`/api/field/run/${absent}`, undefined],
   ] as const) {
-    const response = data === undefined ? await other.request.get(address) : await other.request.post(address, { data, ...origin });
+    const response = data === undefined ? await other.request.get(address) : await other.request.post(address, asPage(app, data));
     expect(response.status()).toBe(404);
   }
-  const synced = await other.request.post('/api/field/sync', {
-    data: {
+  const synced = await other.request.post(
+    '/api/field/sync',
+    asPage(app, {
       items: [
         { kind: 'events', run: absent, events: [] },
         { kind: 'test', id: absent, systemId: absent, details: {} },
         { kind: 'mystery' },
       ],
-    },
-    ...origin,
-  });
+    }),
+  );
   expect((await synced.json()).receipts.map(({ code }: { code: string }) => code)).toEqual(['not-found', 'not-found', 'unknown-item']);
   const forged = await own.request.post(`/api/tests/${testId}/seal`, { data: {}, headers: { origin: 'https://elsewhere.invalid' } });
   expect(forged.status()).toBe(403);

@@ -5,10 +5,12 @@ import { Client } from 'pg';
 import { isRole, roles } from '@/core/permissions';
 import { fingerprint } from '@/core/record';
 import { closeConnections } from '@/db/connection';
+import { stopAnnouncing } from '@/server/announce';
 import { accountOf, addPerson, devicesOf, endSessions, listAccounts, putAway, revokeDevice, setPassword } from '@/server/auth';
 import { forgetOldCommands } from '@/server/command';
 import { listKeys, revokeKey, rotateKey } from '@/server/keys';
 import { forgetOldTries } from '@/server/sign-in';
+import { rebuild } from '@/server/standing';
 
 /* What whoever runs an installation does to it. Every command says what it did; a fault ends with 1 and changes nothing. */
 
@@ -181,6 +183,14 @@ const commands: Readonly<Record<string, Command>> = {
       console.log(
         `Key ${key} of ${name} is revoked.${live ? '' : ' Nothing can be sealed until there is a new one: ./operate rotate-key.'}`,
       );
+    },
+  },
+  rebuild: {
+    usage: 'rebuild',
+    does: 'makes the rows that lists read again, from plans and events',
+    run: async () => {
+      for (const { id, name } of await firms()) console.log(`${name}: ${await rebuild(id)} tests.`);
+      stopAnnouncing();
     },
   },
   tidy: {

@@ -78,6 +78,15 @@ export const together = <T>(firmId: string, work: (tx: Transaction) => Promise<T
 /** For the two public functions, which see no firm's rows by themselves. */
 export const withoutFirm = <T>(work: (tx: Transaction) => Promise<T>): Promise<T> => transact('begin', work);
 
+/** Says a few letters to whoever listens on a channel: ids only, in a transaction of its own. */
+export const notify = async (channel: string, text: string): Promise<void> => {
+  await pool(url('VAST_DATABASE_URL'))
+    .query('select pg_notify($1, $2)', [channel, text])
+    .catch((error) => {
+      throw withoutWords(error);
+    });
+};
+
 export async function closeConnections(): Promise<void> {
   await Promise.all([...(pools.__vastStonePools?.values() ?? [])].map((open) => open.end()));
   pools.__vastStonePools?.clear();

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm';
 import {
+  bigint,
   boolean,
   customType,
   date,
@@ -8,6 +9,7 @@ import {
   integer,
   jsonb,
   pgSchema,
+  pgSequence,
   pgTable,
   primaryKey,
   text,
@@ -16,11 +18,12 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
+import type { TestVerdict } from '@/core/course';
 import type { RunEvent } from '@/core/judging';
 import type { Section } from '@/core/locating';
 import type { Role } from '@/core/permissions';
 import type { Plan, Variant } from '@/core/planning';
-import type { InstrumentKind } from '@/core/sizing';
+import type { InstrumentKind, RigCheck } from '@/core/sizing';
 
 const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
 const instant = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
@@ -350,6 +353,74 @@ export const quarantine = pgTable('quarantine', {
   why: text('why').notNull(),
   receivedAt: instant('received_at').notNull(),
 });
+
+/** Hands out `standing.changed`: whatever was changed later has the higher number. */
+export const standingChanged = pgSequence('standing_changed');
+
+/**
+ * What lists need of a test, written in the same transaction as its events: nothing is judged in order to be listed. All of it
+ * follows from plans, events and certificates, and can be made again from them.
+ */
+export const standing = pgTable(
+  'standing',
+  {
+    firmId: firmId(),
+    testId: uuid('test_id').notNull(),
+    systemId: uuid('system_id').notNull(),
+    author: text('author').notNull(),
+    createdAt: instant('created_at').notNull(),
+    /** The last attempt that counts; none where nothing was run, or its plan cannot be read. */
+    runId: uuid('run_id'),
+    attempts: integer('attempts').notNull(),
+    procedure: text('procedure'),
+    verdict: text('verdict').$type<TestVerdict>().notNull(),
+    simulated: boolean('simulated').notNull(),
+    phase: text('phase').notNull(),
+    dueAt: instant('due_at'),
+    /** Seconds into the open hold, and the gauge; sixty points at most. */
+    points: jsonb('points').$type<readonly (readonly [number, number])[]>().notNull(),
+    forecast: jsonb('forecast').$type<StandingForecast>(),
+    /** What its guard gauge gives alarm about. */
+    alarm: text('alarm'),
+    /** What a check of a rig came to, and of which instrument. */
+    rig: jsonb('rig').$type<{ readonly instrument: string; readonly found: RigCheck }>(),
+    /** What another plan can start from. */
+    start: jsonb('start').$type<StandingStart>(),
+    certificate: text('certificate'),
+    changed: bigint('changed', { mode: 'number' }).notNull().default(sql`nextval('standing_changed')`),
+  },
+  (table) => [
+    primaryKey({ columns: [table.firmId, table.testId] }),
+    foreignKey({ columns: [table.firmId, table.testId], foreignColumns: [test.firmId, test.id] }),
+    index('standing_newest').on(table.firmId, table.createdAt),
+    index('standing_by_system').on(table.firmId, table.systemId, table.createdAt),
+    index('standing_by_run').on(table.firmId, table.runId),
+    index('standing_open').on(table.firmId, table.createdAt).where(sql`verdict = 'in progress' and certificate is null`),
+    index('standing_unsealed').on(table.firmId, table.createdAt).where(sql`verdict <> 'in progress' and certificate is null`),
+    index('standing_alarm').on(table.firmId).where(sql`alarm is not null`),
+    index('standing_rig').on(table.firmId, table.createdAt).where(sql`rig is not null`),
+  ],
+);
+
+export interface StandingForecast {
+  readonly fall: string;
+  readonly unit: string;
+  readonly status: 'below' | 'above' | 'unclear' | 'bends';
+}
+
+export interface StandingStart {
+  /** Local date. */
+  readonly on: string;
+  readonly variant?: string;
+  readonly answers: Readonly<Record<string, string>>;
+  readonly pipes: string;
+  readonly statedVolume: string;
+  readonly gauge: string;
+  /** Instruments beside the gauge, by role. */
+  readonly instruments: Readonly<Record<string, string>>;
+  readonly thermometer?: string;
+  readonly barometer?: string;
+}
 
 export const photo = pgTable(
   'photo',

@@ -25,6 +25,7 @@ import { signing, verifySignature } from './keys';
 import { counted } from './metrics';
 import { readRecord } from './reader';
 import { lookUp } from './register';
+import { stand } from './standing';
 import { checkDetails, type LoadedTest, loadTest, lockTest, verdictOf } from './tests';
 
 /** What a signature binds: the judgements of all attempts. A later event changes them, and so voids it. */
@@ -329,6 +330,7 @@ async function issue(
     issuedAt: nowDate(),
   });
   await tx.update(firm).set({ lastCertificate: count, lastSeal: hash }).where(eq(firm.id, actor.firmId));
+  await stand(tx, testId);
   counted('seals');
   return answer({ id, number: number_, checkCode });
 }

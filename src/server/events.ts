@@ -9,9 +9,11 @@ import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { limits } from './body';
 import { nowDate } from './clock';
 import { clockFound, type SentAt, timesFound } from './found-times';
+import { forgetLive, liveRun } from './live-runs';
 import { counted } from './metrics';
 import { readEvent } from './reader';
 import { type FoundBody, serverEvent } from './server-event';
+import { stand, standAfter } from './standing';
 
 export interface Appended {
   readonly stored: number;
@@ -79,10 +81,12 @@ export async function appendEvents(actor: Actor, runId: string, inputs: readonly
   if (!isUuid(runId)) return notFound;
   const { readable, aside } = sorted(actor, runId, inputs);
   return withFirm(actor.firmId, async (tx) => {
-    const done = await append(tx, runId, [...readable, ...clockFound(runId, readable, sent)]);
+    const handed = [...readable, ...clockFound(runId, readable, sent)];
+    const done = await append(tx, runId, handed);
     if (done === undefined) return notFound;
     if (done.is_full) return full;
-    await writeFound(tx, runId, timesFound(readable, sent));
+    const said = await writeFound(tx, runId, timesFound(readable, sent));
+    if (done.joined + said > 0) await standWith(tx, actor.firmId, runId, done, said > 0 ? [] : handed);
     const twice = done.differs.map((id): Aside => ({ id, why: differs, raw: readable.find((one) => one.id === id) }));
     const kept = [...aside, ...twice];
     if (kept.length > 0)
@@ -108,17 +112,36 @@ export async function appendEvents(actor: Actor, runId: string, inputs: readonly
   });
 }
 
+/** Brings the test's row in the lists up to what its log says now. */
+async function standWith(tx: Transaction, firmId: string, runId: string, done: Done, handed: readonly RunEvent[]): Promise<void> {
+  // Some of them were there before: which, only the log itself can tell.
+  if (done.joined !== handed.length) forgetLive(runId);
+  const live = done.late > 0 ? undefined : await liveRun(tx, runId, done, handed);
+  if (live === undefined || !(await standAfter(tx, firmId, runId, live.plan, live.events, live.judgement))) await stand(tx, done.test_id);
+}
+
+interface Done extends Record<string, unknown> {
+  readonly stored: number;
+  readonly late: number;
+  readonly differs: readonly string[];
+  readonly is_full: boolean;
+  readonly placed: number;
+  readonly last_id: string | null;
+  readonly test_id: string;
+  readonly joined: number;
+}
+
 /** Puts events at the end of a run's log; undefined where the run is not the firm's. */
 async function append(tx: Transaction, runId: string, events: readonly RunEvent[]) {
-  const { rows } = await tx.execute<{ stored: number; late: number; differs: readonly string[]; is_full: boolean }>(
-    sql`select stored, late, differs, is_full from append_events(${runId}, ${JSON.stringify(events)}::jsonb, ${nowDate().toISOString()}, ${mostEvents})`,
+  const { rows } = await tx.execute<Done>(
+    sql`select stored, late, differs, is_full, placed, last_id, test_id, joined from append_events(${runId}, ${JSON.stringify(events)}::jsonb, ${nowDate().toISOString()}, ${mostEvents})`,
   );
   return rows[0];
 }
 
-/** Writes what the server found into a run's log; what it says already is not said twice. */
-export async function writeFound(tx: Transaction, run: string, found: readonly FoundBody[]): Promise<void> {
-  if (found.length === 0) return;
+/** Writes what the server found into a run's log; what it says already is not said twice. Answers how much was new. */
+export async function writeFound(tx: Transaction, run: string, found: readonly FoundBody[]): Promise<number> {
+  if (found.length === 0) return 0;
   const said = await foundOf(tx, run);
   const fresh = found.filter((one) => {
     const last = said.findLast(({ about, of }) => about === one.about && of === one.of);
@@ -130,6 +153,7 @@ export async function writeFound(tx: Transaction, run: string, found: readonly F
       run,
       fresh.map((body) => serverEvent(run, body)),
     );
+  return fresh.length;
 }
 
 /** What the server has said in a run's log, in its order. */

@@ -183,7 +183,7 @@ describe('what runs now', () => {
     const holding = await runningTo(iola, (role, phase) => role === 'start' && phase === 'hold');
     const listing = await runningTo(iola, (role, phase) => role === 'end' && phase === 'hold');
     const { runId: finished } = await finishedTest('sound', 95);
-    const running = await at(holding.startAt + 30_000, () => listRunning(wren));
+    const running = await at(holding.startAt + 30_000, () => listRunning(wren.firmId));
     expect(running.find(({ run }) => run === holding.runId)).toMatchObject({
       phase: 'Hold',
       system: 'Gas',
@@ -195,6 +195,6 @@ describe('what runs now', () => {
     expect(list).toMatchObject({ phase: 'Isolate the appliances' });
     expect(list?.dueAt).toBeUndefined();
     expect(running.some(({ run }) => run === finished)).toBe(false);
-    expect(await listRunning(stranger)).toEqual([]);
+    expect(await listRunning(stranger.firmId)).toEqual([]);
   });
 });

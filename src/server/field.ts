@@ -1,13 +1,12 @@
 import type { TestVerdict } from '@/core/course';
-import { dateText, duesOf, type Estimate, estimateOf, localDate, type RunEvent, tracesOf, warmthOf } from '@/core/judging';
+import type { RunEvent } from '@/core/judging';
 import type { Section } from '@/core/locating';
 import { items } from '@/core/permissions';
 import type { HouseRule, Plan, Variant } from '@/core/planning';
 import type { SystemKind } from '@/core/procedures';
-import { unitLabel } from '@/core/quantities';
-import { simulatedGauge } from '@/core/simulation';
 import type { AnyInstrument } from '@/core/sizing';
 import { DatabaseFault } from '@/db/fault';
+import type { StandingForecast, StandingStart } from '@/db/schema';
 import { type Actor, refusedTo } from './actor';
 import { type Answer, answer, isUuid, refuse } from './answers';
 import { unstorable } from './body';
@@ -21,7 +20,8 @@ import { listInstruments } from './instruments';
 import { faultFacts, log } from './log';
 import { listHouseRules, listOwnProcedures } from './rules';
 import { listSites, writeSections } from './sites';
-import { createRun, createTest, type LoadedTest, listTests, testOfRun } from './tests';
+import { type Listed, listStandings } from './standing';
+import { createRun, createTest, testOfRun } from './tests';
 
 /** What a device takes along, so that it can plan and run with no signal. */
 export interface Kit {
@@ -50,46 +50,15 @@ export interface KitSystem {
 }
 
 /** What a test was planned from, so that another can start there. */
-export interface EarlierPlan {
+export interface EarlierPlan extends StandingStart {
   readonly test: string;
   readonly systemId: string;
-  /** Local date. */
-  readonly on: string;
   readonly verdict: TestVerdict;
   readonly procedure: string;
-  readonly variant?: string;
-  readonly answers: Readonly<Record<string, string>>;
-  readonly pipes: string;
-  readonly statedVolume: string;
-  readonly gauge: string;
-  /** Instruments beside the gauge, by role. */
-  readonly instruments: Readonly<Record<string, string>>;
-  readonly thermometer?: string;
-  readonly barometer?: string;
 }
 
-function earlierPlan({ test, attempts }: LoadedTest): readonly EarlierPlan[] {
-  const last = attempts.at(-1);
-  if (last === undefined) return [];
-  const { plan, judgement, events } = last;
-  return [
-    {
-      test: test.id,
-      systemId: test.systemId,
-      on: events[0] === undefined ? dateText(test.createdAt.getTime()) : localDate(events[0]),
-      verdict: judgement.verdict,
-      procedure: plan.procedure.id,
-      ...(plan.procedure.variant === undefined ? {} : { variant: plan.procedure.variant.id }),
-      answers: plan.answers,
-      pipes: plan.pipes.join('\n'),
-      statedVolume: plan.volume.typed,
-      gauge: plan.gauge.id,
-      instruments: Object.fromEntries(Object.entries(plan.instruments ?? {}).map(([role, { id }]) => [role, id])),
-      thermometer: plan.weather?.thermometer?.id,
-      barometer: plan.weather?.barometer?.id,
-    },
-  ];
-}
+const earlierPlan = ({ testId, systemId, procedure, verdict, start }: Listed): readonly EarlierPlan[] =>
+  start === null || procedure === null ? [] : [{ test: testId, systemId, procedure, verdict, ...start }];
 
 export async function readKit(actor: Actor): Promise<Answer<Kit>> {
   const asOf = now();
@@ -99,7 +68,7 @@ export async function readKit(actor: Actor): Promise<Answer<Kit>> {
     listInstruments(actor),
     listHouseRules(actor.firmId),
     listOwnProcedures(actor.firmId),
-    listTests(actor, 100),
+    listStandings(actor.firmId, 100),
   ]);
   if (firm === undefined) return refuse(409, 'no-firm', 'This account belongs to no firm.');
   const systems = sites.flatMap(({ systems: own, id, name, address }) =>
@@ -243,36 +212,21 @@ export interface Running {
   readonly simulated: boolean;
   /** Seconds into the open hold, and the gauge. */
   readonly points: readonly (readonly [number, number])[];
-  readonly forecast?: { readonly fall: string; readonly unit: string; readonly status: Estimate['status'] };
+  readonly forecast?: StandingForecast;
 }
 
+const running = (one: Listed): Running => ({
+  run: one.runId ?? '',
+  site: one.site,
+  system: one.system,
+  technician: one.technician,
+  phase: one.phase,
+  simulated: one.simulated,
+  ...(one.dueAt === null ? {} : { dueAt: one.dueAt.getTime() }),
+  points: one.points,
+  ...(one.forecast === null ? {} : { forecast: one.forecast }),
+});
+
 /** Tests in progress, whoever runs them. */
-export async function listRunning(actor: Actor): Promise<readonly Running[]> {
-  const tests = await listTests(actor, 100, { unsealed: true });
-  return tests.flatMap(({ attempts, site, system, technician, certificates }): Running[] => {
-    const last = attempts.at(-1);
-    if (last === undefined || last.judgement.verdict !== 'in progress' || certificates.length > 0) return [];
-    const { judgement, plan, events } = last;
-    const due = duesOf(plan, judgement).at(0);
-    const phase = due?.phase ?? plan.phases.find(({ id }) => id === judgement.current);
-    const traced = tracesOf(plan, judgement, events, simulatedGauge(plan, events, last.id), now());
-    const points = traced.find((one) => one.phase === phase?.id)?.points ?? [];
-    const estimate = estimateOf(plan, phase, points, warmthOf(judgement, events, phase?.id ?? ''), false);
-    const every = Math.max(1, Math.ceil(points.length / 60));
-    return [
-      {
-        run: last.id,
-        site: site.name,
-        system: system.name,
-        technician,
-        phase: phase?.title ?? '',
-        simulated: judgement.simulated,
-        dueAt: due?.at,
-        points: points.filter((_, index) => index % every === 0).map(({ seconds, value }) => [seconds, value] as const),
-        ...(estimate === undefined
-          ? {}
-          : { forecast: { fall: estimate.forecast.toFixed(2), unit: unitLabel(plan.unit), status: estimate.status } }),
-      },
-    ];
-  });
-}
+export const listRunning = async (firmId: string): Promise<readonly Running[]> =>
+  (await listStandings(firmId, 100, { only: 'open' })).filter(({ runId }) => runId !== null).map(running);

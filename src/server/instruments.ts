@@ -1,15 +1,16 @@
 import { randomUUID } from 'node:crypto';
-import { asc, desc, eq, inArray } from 'drizzle-orm';
+import { asc, desc, eq } from 'drizzle-orm';
 import { boolean, object, string } from 'yup';
-import { dateText, judge, rigCheckId, rigResult } from '@/core/judging';
+import { dateText } from '@/core/judging';
 import { compare, decimal, isPressureUnit, readDecimal, unitsOf } from '@/core/quantities';
 import { type AnyInstrument, instrumentKinds, neverCalibrated, type RigCheck } from '@/core/sizing';
-import { type Transaction, withFirm } from '@/db/connection';
-import { calibration, event, instrument, run } from '@/db/schema';
+import { withFirm } from '@/db/connection';
+import { calibration, instrument } from '@/db/schema';
 import { type Actor, refusedTo } from './actor';
 import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { now, nowDate } from './clock';
 import { checked } from './forms';
+import { rigChecks } from './standing';
 
 export type Calibration = typeof calibration.$inferSelect;
 export interface KeptInstrument {
@@ -80,29 +81,6 @@ function toInstrument(
       ? Math.round((Date.parse(last.dueOn) - Date.parse(dateText(now()))) / 86_400_000)
       : undefined;
   return { instrument: kept, calibrations, dueInDays: due };
-}
-
-/** The last rig check that came to something, of each instrument: judged afresh, as every verdict is. */
-async function rigChecks(tx: Transaction): Promise<ReadonlyMap<string, RigCheck>> {
-  const runs = await tx.select({ id: run.id, plan: run.plan }).from(run).where(eq(run.procedure, rigCheckId)).orderBy(asc(run.createdAt));
-  const found = new Map<string, RigCheck>();
-  if (runs.length === 0) return found;
-  const rows = await tx
-    .select()
-    .from(event)
-    .where(
-      inArray(
-        event.runId,
-        runs.map(({ id }) => id),
-      ),
-    )
-    .orderBy(asc(event.runId), asc(event.position));
-  for (const { id, plan } of runs) {
-    const events = rows.filter(({ runId }) => runId === id).map((row) => ({ ...row.event, position: row.position }));
-    const result = rigResult(plan, judge(plan, events), events);
-    if (result !== undefined) found.set(result.instrument, result.found);
-  }
-  return found;
 }
 
 export const listInstruments = (actor: Actor): Promise<readonly KeptInstrument[]> =>

@@ -11,8 +11,9 @@ import { readRun, receive } from './field';
 import { addInstrument } from './instruments';
 import { setHouseRule } from './rules';
 import { addSystem, listSites, readSite, writeSections } from './sites';
+import { listStandings } from './standing';
 import { details, must, openTestFirm } from './test-firm.fixture';
-import { createRun, createTest, listTests, readTest } from './tests';
+import { createRun, createTest, readTest } from './tests';
 
 /* Firms apart, and the append-only log. */
 
@@ -78,7 +79,7 @@ describe('firms apart', () => {
       expect(a).toEqual(b);
       expect(a).toMatchObject({ ok: false, status: 404 });
     }
-    expect(await listTests(stranger)).toEqual([]);
+    expect(await listStandings(stranger.firmId, 100)).toEqual([]);
     expect(await listCertificates(stranger)).toEqual([]);
   });
 });

@@ -10,6 +10,7 @@ import { closeConnections, withFirm } from '@/db/connection';
 import { instrument } from '@/db/schema';
 import { testDatabase } from '../../ops/test-database';
 import type { Actor } from './actor';
+import { stopAnnouncing } from './announce';
 import type { Answer } from './answers';
 import { addPerson } from './auth';
 import { addSignature, judgementHash } from './certificates';
@@ -157,6 +158,7 @@ export async function openTestFirm(label: string) {
       }
     },
     async close(): Promise<void> {
+      stopAnnouncing();
       await closeConnections();
       await database.drop();
     },

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { group } from 'd3-array';
-import { and, asc, desc, eq, inArray, notInArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import { object, string } from 'yup';
 import { canonical } from '@/core/exact';
 import { type EventOf, type Judgement, judge, type RunEvent } from '@/core/judging';
@@ -13,6 +13,7 @@ import { nowDate } from './clock';
 import { checked } from './forms';
 import { readPlan } from './reader';
 import { lookUp } from './register';
+import { stand } from './standing';
 
 export type Test = typeof test.$inferSelect;
 export type Run = typeof run.$inferSelect;
@@ -66,7 +67,10 @@ export async function createTest(actor: Actor, input: NewTest): Promise<Answer<'
       })
       .onConflictDoNothing()
       .returning({ id: test.id });
-    if (made.length > 0) return answer('made');
+    if (made.length > 0) {
+      await stand(tx, input.id);
+      return answer('made');
+    }
     const [own] = await tx.select().from(test).where(eq(test.id, input.id));
     if (own === undefined) return notFound;
     const isSame = own.systemId === input.systemId && canonical({ ...own.details }) === canonical({ ...details.value });
@@ -113,6 +117,7 @@ export async function createRun(actor: Actor, input: NewRun): Promise<Answer<'ma
       .returning({ id: run.id });
     if (made.length === 0) return notFound;
     if (plan !== undefined) await lookUp(tx, input.id, plan);
+    await stand(tx, input.testId);
     return answer('made');
   });
 }
@@ -257,31 +262,6 @@ export async function readTest(actor: Actor, testId: string): Promise<Answer<Loa
     return found === undefined ? notFound : answer(found);
   });
 }
-
-/** Tests, newest first, judged; `limit` at most 200. `unsealed` leaves out those with a certificate. */
-export const listTests = (
-  actor: Actor,
-  limit = 50,
-  only: { readonly systemId?: string; readonly unsealed?: boolean } = {},
-): Promise<readonly LoadedTest[]> =>
-  withFirm(actor.firmId, async (tx) => {
-    const sealed = tx.select({ id: certificate.testId }).from(certificate);
-    const rows = await tx
-      .select({ id: test.id })
-      .from(test)
-      .where(
-        and(
-          only.systemId === undefined ? undefined : eq(test.systemId, only.systemId),
-          only.unsealed ? notInArray(test.id, sealed) : undefined,
-        ),
-      )
-      .orderBy(desc(test.createdAt))
-      .limit(Math.min(limit, 200));
-    return loadTests(
-      tx,
-      rows.map(({ id }) => id),
-    );
-  });
 
 /** The test that a run belongs to. */
 export async function testOfRun(actor: Actor, runId: string): Promise<Answer<LoadedTest>> {

@@ -46,6 +46,8 @@ export const routes = {
   'POST /api/field/photo': { who: 'run tests', body: 15 * MB, as: 'bytes', perMinute: 120, changes: 'own ids' },
   'GET /api/photos/[hash]': reads(),
   'GET /api/running': reads(),
+  /** Holds that run now, as they change. */
+  'GET /api/stream': reads('read', 60),
 
   'POST /api/sites': command('edit sites'),
   'POST /api/sites/[id]/systems': command('edit sites', 256 * kB),

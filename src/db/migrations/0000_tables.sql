@@ -2,6 +2,7 @@ CREATE SCHEMA "auth";
 --> statement-breakpoint
 CREATE SCHEMA "installation";
 --> statement-breakpoint
+CREATE SEQUENCE "public"."standing_changed" INCREMENT BY 1 MINVALUE 1 MAXVALUE 9223372036854775807 START WITH 1 CACHE 1;--> statement-breakpoint
 CREATE TABLE "auth"."account" (
 	"id" text PRIMARY KEY NOT NULL,
 	"account_id" text NOT NULL,
@@ -240,6 +241,29 @@ CREATE TABLE "site" (
 	CONSTRAINT "site_in_firm" UNIQUE("firm_id","id")
 );
 --> statement-breakpoint
+CREATE TABLE "standing" (
+	"firm_id" uuid NOT NULL,
+	"test_id" uuid NOT NULL,
+	"system_id" uuid NOT NULL,
+	"author" text NOT NULL,
+	"created_at" timestamp with time zone NOT NULL,
+	"run_id" uuid,
+	"attempts" integer NOT NULL,
+	"procedure" text,
+	"verdict" text NOT NULL,
+	"simulated" boolean NOT NULL,
+	"phase" text NOT NULL,
+	"due_at" timestamp with time zone,
+	"points" jsonb NOT NULL,
+	"forecast" jsonb,
+	"alarm" text,
+	"rig" jsonb,
+	"start" jsonb,
+	"certificate" text,
+	"changed" bigint DEFAULT nextval('standing_changed') NOT NULL,
+	CONSTRAINT "standing_firm_id_test_id_pk" PRIMARY KEY("firm_id","test_id")
+);
+--> statement-breakpoint
 CREATE TABLE "system" (
 	"id" uuid PRIMARY KEY NOT NULL,
 	"firm_id" uuid NOT NULL,
@@ -297,6 +321,7 @@ ALTER TABLE "photo" ADD CONSTRAINT "photo_firm_id_run_id_run_firm_id_id_fk" FORE
 ALTER TABLE "run" ADD CONSTRAINT "run_firm_id_test_id_test_firm_id_id_fk" FOREIGN KEY ("firm_id","test_id") REFERENCES "public"."test"("firm_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "auth"."session" ADD CONSTRAINT "session_user_id_user_id_fk" FOREIGN KEY ("user_id") REFERENCES "auth"."user"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "signature" ADD CONSTRAINT "signature_firm_id_test_id_test_firm_id_id_fk" FOREIGN KEY ("firm_id","test_id") REFERENCES "public"."test"("firm_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "standing" ADD CONSTRAINT "standing_firm_id_test_id_test_firm_id_id_fk" FOREIGN KEY ("firm_id","test_id") REFERENCES "public"."test"("firm_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "system" ADD CONSTRAINT "system_firm_id_site_id_site_firm_id_id_fk" FOREIGN KEY ("firm_id","site_id") REFERENCES "public"."site"("firm_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "test" ADD CONSTRAINT "test_firm_id_system_id_system_firm_id_id_fk" FOREIGN KEY ("firm_id","system_id") REFERENCES "public"."system"("firm_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "test" ADD CONSTRAINT "test_firm_id_author_person_firm_id_id_fk" FOREIGN KEY ("firm_id","author") REFERENCES "public"."person"("firm_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
@@ -305,4 +330,11 @@ CREATE INDEX "command_at" ON "command" USING btree ("firm_id","at");--> statemen
 CREATE INDEX "run_by_procedure" ON "run" USING btree ("firm_id","procedure","created_at");--> statement-breakpoint
 CREATE UNIQUE INDEX "seal_key_live" ON "seal_key" USING btree ("firm_id") WHERE retired_at is null;--> statement-breakpoint
 CREATE INDEX "sign_in_attempt_lane" ON "auth"."sign_in_attempt" USING btree ("email","lane","at");--> statement-breakpoint
+CREATE INDEX "standing_newest" ON "standing" USING btree ("firm_id","created_at");--> statement-breakpoint
+CREATE INDEX "standing_by_system" ON "standing" USING btree ("firm_id","system_id","created_at");--> statement-breakpoint
+CREATE INDEX "standing_by_run" ON "standing" USING btree ("firm_id","run_id");--> statement-breakpoint
+CREATE INDEX "standing_open" ON "standing" USING btree ("firm_id","created_at") WHERE verdict = 'in progress' and certificate is null;--> statement-breakpoint
+CREATE INDEX "standing_unsealed" ON "standing" USING btree ("firm_id","created_at") WHERE verdict <> 'in progress' and certificate is null;--> statement-breakpoint
+CREATE INDEX "standing_alarm" ON "standing" USING btree ("firm_id") WHERE alarm is not null;--> statement-breakpoint
+CREATE INDEX "standing_rig" ON "standing" USING btree ("firm_id","created_at") WHERE rig is not null;--> statement-breakpoint
 CREATE INDEX "test_by_system" ON "test" USING btree ("firm_id","system_id","created_at");

@@ -38,6 +38,10 @@ GRANT UPDATE (retired_at, revoked_at) ON public.seal_key TO vast_app;
 --> statement-breakpoint
 GRANT UPDATE (answer), DELETE ON public.command TO vast_app;
 --> statement-breakpoint
+GRANT UPDATE ON public.standing TO vast_app;
+--> statement-breakpoint
+GRANT USAGE ON SEQUENCE public.standing_changed TO vast_app;
+--> statement-breakpoint
 -- The owner, too, is kept from changing what is sealed or logged by accident.
 CREATE FUNCTION refuse_change() RETURNS trigger LANGUAGE plpgsql AS $$
 BEGIN
@@ -113,13 +117,14 @@ END $$;
 -- Appends events to a run: one call, whose plans the connection keeps. It runs as whoever calls it, so the policies hold.
 -- No row at all means that the run is not the firm's. Sealing takes the same lock, so an event is either in the seal or late;
 -- and each gets its place in the run's log in the order in which it joins. What the server found is of no use to a test that is sealed.
--- An id that is there already changes nothing; where its content is another, that is answered. Past `most` nothing more is taken.
+-- An id that is there already changes nothing; where its content is another, that is answered. `placed` is how many events there
+-- were before, `last_id` the last of them, `joined` how many joined, the server's own among them. Past `most` nothing more is taken.
 CREATE FUNCTION append_events(wanted_run uuid, sent jsonb, received timestamptz, most integer)
-RETURNS TABLE (stored integer, late integer, differs text[], is_full boolean) LANGUAGE plpgsql AS $$
+RETURNS TABLE (stored integer, late integer, differs text[], is_full boolean, placed integer, last_id uuid, test_id uuid, joined integer) LANGUAGE plpgsql AS $$
 DECLARE
   owner record;
   sealed boolean;
-  placed integer;
+  before_these integer;
 BEGIN
   SELECT run.test_id, run.firm_id INTO owner FROM run WHERE run.id = wanted_run;
   IF NOT FOUND THEN
@@ -128,7 +133,7 @@ BEGIN
   PERFORM pg_advisory_xact_lock(hashtextextended(owner.test_id::text, 0));
   -- Asked after the lock is held: whatever was sealed meanwhile is seen.
   sealed := EXISTS (SELECT 1 FROM certificate WHERE certificate.test_id = owner.test_id);
-  SELECT coalesce(max(event.position), 0) INTO placed FROM event WHERE event.run_id = wanted_run;
+  SELECT coalesce(max(event.position), 0) INTO before_these FROM event WHERE event.run_id = wanted_run;
   RETURN QUERY
   WITH sending AS (
     SELECT one, place, there.event AS before
@@ -136,18 +141,19 @@ BEGIN
     LEFT JOIN event there ON there.run_id = wanted_run AND there.id = (one ->> 'id')::uuid
   ), fresh AS (
     SELECT DISTINCT ON (one ->> 'id') one, place FROM sending
-    WHERE before IS NULL AND NOT (sealed AND one ->> 'device' = 'server') AND placed + jsonb_array_length(sent) <= most
+    WHERE before IS NULL AND NOT (sealed AND one ->> 'device' = 'server') AND before_these + jsonb_array_length(sent) <= most
     ORDER BY one ->> 'id', place
   ), added AS (
     INSERT INTO event (run_id, id, firm_id, event, position, received_at, late)
-    SELECT wanted_run, (one ->> 'id')::uuid, owner.firm_id, one, placed + row_number() OVER (ORDER BY place), received, sealed FROM fresh
+    SELECT wanted_run, (one ->> 'id')::uuid, owner.firm_id, one, before_these + row_number() OVER (ORDER BY place), received, sealed FROM fresh
     ON CONFLICT DO NOTHING
     RETURNING event.late AS was_late, event.event ->> 'device' AS device
   )
   SELECT (SELECT count(*) FILTER (WHERE device <> 'server') FROM added)::integer,
          (SELECT count(*) FILTER (WHERE was_late) FROM added)::integer,
          (SELECT coalesce(array_agg(one ->> 'id'), '{}') FROM sending WHERE before IS NOT NULL AND before <> one),
-         placed + jsonb_array_length(sent) > most;
+         before_these + jsonb_array_length(sent) > most, before_these,
+         (SELECT last.id FROM event last WHERE last.run_id = wanted_run AND last.position = before_these), owner.test_id, (SELECT count(*) FROM added)::integer;
 END $$;
 --> statement-breakpoint
 REVOKE ALL ON FUNCTION append_events(uuid, jsonb, timestamptz, integer) FROM PUBLIC;

@@ -4,7 +4,7 @@ import dynamic from 'next/dynamic';
 import { duesOf } from '@/core/judging';
 import { useField } from '@/features/field/field';
 import { useOpenRuns } from '@/features/field/use-open-runs';
-import { isHolding, useRunning } from '@/features/shell/running-strip';
+import { isHolding, useRunning } from '@/features/shell/use-running';
 import { countdown, useNow } from './use-now';
 
 // The library of procedures says which phase needs which supply; it is fetched only where two tests run.

@@ -1,28 +1,7 @@
 'use client';
 
-import { useEffect, useState } from 'react';
-import { addressOf } from '@/core/permissions';
 import { countdown, useNow } from '@/features/run/use-now';
-import type { Running } from '@/server/field';
-
-/** Tests in progress, whoever runs them; asked every few seconds. */
-export function useRunning(): readonly Running[] {
-  const [running, setRunning] = useState<readonly Running[]>([]);
-  useEffect(() => {
-    const look = () =>
-      fetch(addressOf('GET /api/running'))
-        .then((response) => (response.ok ? response.json() : undefined))
-        .then((found: readonly Running[] | undefined) => found !== undefined && setRunning(found))
-        .catch(() => undefined);
-    look();
-    const timer = setInterval(look, 5000);
-    return () => clearInterval(timer);
-  }, []);
-  return running;
-}
-
-/** A hold that runs or has just fallen due; one that nobody read for an hour is only an unfinished test. */
-export const isHolding = ({ dueAt }: Running, time: number): boolean => dueAt !== undefined && dueAt - time > -3_600_000;
+import { isHolding, useRunning } from './use-running';
 
 /** The strip of running holds with their countdowns, on every office page. */
 export function RunningStrip() {

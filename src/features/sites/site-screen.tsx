@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import type { Site, System } from '@/server/sites';
-import type { LoadedTest } from '@/server/tests';
+import type { Listed } from '@/server/standing';
 import { button, heading, link, quietButton, subheading } from '@/ui/classes';
 import { Simulated } from '@/ui/notice';
 import { VerdictMark } from '@/ui/verdict-mark';
@@ -14,7 +14,7 @@ export function SiteScreen({
   systems,
 }: {
   readonly site: Site;
-  readonly systems: readonly { readonly system: System; readonly tests: readonly LoadedTest[] }[];
+  readonly systems: readonly { readonly system: System; readonly tests: readonly Listed[] }[];
 }) {
   return (
     <div className="space-y-8">
@@ -65,18 +65,17 @@ export function SiteScreen({
                 <p className="text-quiet">Never tested here. Plan the first test.</p>
               ) : (
                 <ul className="divide-y divide-line">
-                  {tests.map(({ test, technician, attempts, certificates }) => (
-                    <li key={test.id} className="flex flex-wrap items-center justify-between gap-2 py-2">
-                      <a href={`/field?run=${attempts.at(-1)?.id}&view=verdict`} className="hover:underline">
-                        <VerdictMark verdict={attempts.at(-1)?.judgement.verdict ?? 'in progress'} size={18} />{' '}
-                        {attempts.at(-1)?.judgement.simulated && <Simulated />}
+                  {tests.map(({ testId, runId, verdict, simulated, createdAt, technician, attempts, certificate }) => (
+                    <li key={testId} className="flex flex-wrap items-center justify-between gap-2 py-2">
+                      <a href={`/field?run=${runId}&view=verdict`} className="hover:underline">
+                        <VerdictMark verdict={verdict} size={18} /> {simulated && <Simulated />}
                         <span className="block text-sm text-quiet">
-                          {dayText(test.createdAt)} · {technician}
-                          {attempts.length > 1 && ` · ${attempts.length} attempts`}
+                          {dayText(createdAt)} · {technician}
+                          {attempts > 1 && ` · ${attempts} attempts`}
                         </span>
                       </a>
-                      <Link href={`/certificates/test/${test.id}`} className={`${link} figures text-sm`}>
-                        {certificates.at(-1)?.number ?? 'certificate'}
+                      <Link href={`/certificates/test/${testId}`} className={`${link} figures text-sm`}>
+                        {certificate ?? 'certificate'}
                       </Link>
                     </li>
                   ))}

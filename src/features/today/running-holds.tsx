@@ -3,7 +3,7 @@
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
 import { countdown, useNow } from '@/features/run/use-now';
-import { isHolding, useRunning } from '@/features/shell/running-strip';
+import { isHolding, useRunning } from '@/features/shell/use-running';
 import type { Running } from '@/server/field';
 import { link, subheading } from '@/ui/classes';
 import { Simulated } from '@/ui/notice';

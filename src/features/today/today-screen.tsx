@@ -1,8 +1,6 @@
 import Link from 'next/link';
-import { guardLooks } from '@/core/judging';
 import type { KeptInstrument } from '@/server/instruments';
-import type { Site, System } from '@/server/sites';
-import type { LoadedTest } from '@/server/tests';
+import type { Listed } from '@/server/standing';
 import { heading, link, quietButton, subheading } from '@/ui/classes';
 import { Simulated } from '@/ui/notice';
 import { VerdictMark } from '@/ui/verdict-mark';
@@ -12,36 +10,26 @@ import { RunningHolds } from './running-holds';
 
 /** Holds running now, what is next, what needs a hand, and the recent verdicts. */
 export function TodayScreen({
-  tests,
+  unsealed,
+  fallen,
+  recent,
+  next,
   instruments,
   sites,
   unread,
 }: {
-  readonly tests: readonly LoadedTest[];
+  readonly unsealed: readonly Listed[];
+  /** Their guard gauges give alarm. */
+  readonly fallen: readonly Listed[];
+  readonly recent: readonly Listed[];
+  /** Systems never tested, then those tested longest ago. */
+  readonly next: readonly { readonly id: string; readonly name: string; readonly site: string; readonly last?: Date }[];
   readonly instruments: readonly KeptInstrument[];
-  readonly sites: readonly (Site & { readonly systems: readonly System[] })[];
+  readonly sites: readonly { readonly id: string; readonly name: string }[];
   /** What devices sent and the server could not read. */
   readonly unread: readonly { readonly id: string; readonly why: string; readonly receivedAt: Date }[];
 }) {
-  const unsealed = tests.filter(
-    ({ certificates, attempts }) =>
-      certificates.length === 0 && attempts.at(-1) !== undefined && attempts.at(-1)?.judgement.verdict !== 'in progress',
-  );
   const due = instruments.filter(({ dueInDays }) => dueInDays !== undefined && dueInDays <= 30);
-  const fallen = tests.flatMap(({ test, site, system, attempts, watch }) => {
-    const last = attempts.at(-1);
-    const state = last === undefined ? undefined : guardLooks(last.plan, [...last.events, ...watch]).at(-1)?.state;
-    return state?.alarm === true ? [{ test, site, system, run: last?.id, sentence: state.sentence }] : [];
-  });
-  const recent = tests
-    .filter(({ attempts }) => attempts.at(-1) !== undefined && attempts.at(-1)?.judgement.verdict !== 'in progress')
-    .slice(0, 8);
-  const tested = new Map<string, number>();
-  for (const { test } of tests) tested.set(test.systemId, Math.max(tested.get(test.systemId) ?? 0, test.createdAt.getTime()));
-  const next = sites
-    .flatMap(({ name, systems }) => systems.map((system) => ({ site: name, system, last: tested.get(system.id) })))
-    .sort((a, b) => (a.last ?? 0) - (b.last ?? 0))
-    .slice(0, 6);
   return (
     <div className="space-y-9">
       <h1 className={heading}>Today</h1>
@@ -55,24 +43,23 @@ export function TodayScreen({
           <p className="mt-1 text-quiet">Nothing waits: every finished test is sealed and every gauge is in date.</p>
         ) : (
           <ul className="mt-2 divide-y divide-line border-y border-line">
-            {fallen.map(({ test, site, system, run, sentence }) => (
-              <li key={test.id} className="flex min-h-14 flex-wrap items-center justify-between gap-x-6 gap-y-1 py-2">
+            {fallen.map(({ testId, site, system, runId, alarm }) => (
+              <li key={testId} className="flex min-h-14 flex-wrap items-center justify-between gap-x-6 gap-y-1 py-2">
                 <span className="min-w-0 flex-1">
-                  <b className="text-stop">Guard gauge has fallen:</b> <b>{system.name}</b> <span className="text-quiet">{site.name}</span>
-                  <span className="block text-sm">{sentence}</span>
+                  <b className="text-stop">Guard gauge has fallen:</b> <b>{system}</b> <span className="text-quiet">{site}</span>
+                  <span className="block text-sm">{alarm}</span>
                 </span>
-                <a className={link} href={`/field?run=${run}&view=verdict`}>
+                <a className={link} href={`/field?run=${runId}&view=verdict`}>
                   Look at it
                 </a>
               </li>
             ))}
-            {unsealed.map(({ test, site, system, attempts }) => (
-              <li key={test.id} className="flex min-h-14 flex-wrap items-center justify-between gap-x-6 gap-y-1 py-2">
+            {unsealed.map(({ testId, site, system, verdict }) => (
+              <li key={testId} className="flex min-h-14 flex-wrap items-center justify-between gap-x-6 gap-y-1 py-2">
                 <span>
-                  Not sealed yet: <b>{system.name}</b> <span className="text-quiet">{site.name}</span>{' '}
-                  <VerdictMark verdict={attempts.at(-1)?.judgement.verdict ?? 'in progress'} size={16} />
+                  Not sealed yet: <b>{system}</b> <span className="text-quiet">{site}</span> <VerdictMark verdict={verdict} size={16} />
                 </span>
-                <Link className={link} href={`/certificates/test/${test.id}`}>
+                <Link className={link} href={`/certificates/test/${testId}`}>
                   Sign and seal
                 </Link>
               </li>
@@ -120,15 +107,15 @@ export function TodayScreen({
         </h2>
         <p className="text-sm text-quiet">Systems never tested, then those tested longest ago.</p>
         <ul className="mt-2 divide-y divide-line border-y border-line">
-          {next.map(({ site, system, last }) => (
-            <li key={system.id} className="flex min-h-14 items-center justify-between gap-4 py-1.5">
+          {next.map(({ id, name, site, last }) => (
+            <li key={id} className="flex min-h-14 items-center justify-between gap-4 py-1.5">
               <span className="min-w-0">
-                <b>{system.name}</b> <span className="text-quiet">{site}</span>
+                <b>{name}</b> <span className="text-quiet">{site}</span>
                 <span className="block text-sm text-quiet">
                   {last === undefined ? 'never tested here' : `last tested ${dayText(last)}`}
                 </span>
               </span>
-              <a className={`${quietButton} shrink-0`} href={`/field?system=${system.id}`}>
+              <a className={`${quietButton} shrink-0`} href={`/field?system=${id}`}>
                 Plan a test
               </a>
             </li>
@@ -140,20 +127,19 @@ export function TodayScreen({
           Recent verdicts
         </h2>
         <ul className="mt-2 divide-y divide-line border-y border-line">
-          {recent.map(({ test, site, system, attempts, certificates }) => (
-            <li key={test.id}>
+          {recent.map(({ testId, runId, site, system, verdict, simulated, createdAt, certificate }) => (
+            <li key={testId}>
               <a
-                href={`/field?run=${attempts.at(-1)?.id}&view=verdict`}
+                href={`/field?run=${runId}&view=verdict`}
                 className="grid min-h-14 grid-cols-[1fr_auto] items-center gap-x-4 py-2 hover:bg-sunken sm:grid-cols-[15rem_1fr_auto]"
               >
-                <VerdictMark verdict={attempts.at(-1)?.judgement.verdict ?? 'in progress'} />
+                <VerdictMark verdict={verdict} />
                 <span className="max-sm:col-span-2 max-sm:row-start-2">
-                  <b>{system.name}</b> <span className="text-quiet">{site.name}</span>{' '}
-                  {attempts.at(-1)?.judgement.simulated && <Simulated />}
+                  <b>{system}</b> <span className="text-quiet">{site}</span> {simulated && <Simulated />}
                 </span>
                 <span className="text-right text-sm text-quiet">
-                  {dayText(test.createdAt)}
-                  <span className="figures block">{certificates.at(-1)?.number ?? 'not sealed'}</span>
+                  {dayText(createdAt)}
+                  <span className="figures block">{certificate ?? 'not sealed'}</span>
                 </span>
               </a>
             </li>

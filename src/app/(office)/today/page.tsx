@@ -3,17 +3,32 @@ import { TodayScreen } from '@/features/today/today-screen';
 import { listInstruments } from '@/server/instruments';
 import { pageActor } from '@/server/page';
 import { listSites } from '@/server/sites';
-import { listQuarantine, listTests } from '@/server/tests';
+import { listNext, listStandings } from '@/server/standing';
+import { listQuarantine } from '@/server/tests';
 
 export const metadata: Metadata = { title: 'Today' };
 
 export default async function TodayPage() {
   const actor = await pageActor();
-  const [tests, instruments, sites, unread] = await Promise.all([
-    listTests(actor, 60),
+  const { firmId } = actor;
+  const [unsealed, fallen, recent, next, instruments, sites, unread] = await Promise.all([
+    listStandings(firmId, 50, { only: 'unsealed' }),
+    listStandings(firmId, 50, { only: 'alarm' }),
+    listStandings(firmId, 8, { only: 'over' }),
+    listNext(actor, 6),
     listInstruments(actor),
     listSites(actor),
     listQuarantine(actor),
   ]);
-  return <TodayScreen tests={tests} instruments={instruments} sites={sites} unread={unread} />;
+  return (
+    <TodayScreen
+      unsealed={unsealed}
+      fallen={fallen}
+      recent={recent}
+      next={next}
+      instruments={instruments}
+      sites={sites.map(({ id, name }) => ({ id, name }))}
+      unread={unread}
+    />
+  );
 }

@@ -1,0 +1,137 @@
+import { randomUUID } from 'node:crypto';
+import { addressOf, may, type Role, type RouteKey, routeOf, routes } from '../src/core/permissions';
+import { type App, asPage, expect, signIn, test } from './app';
+
+/* Who may what, tried through HTTP for every row of the table of routes: each role of the own firm, another firm, and nobody. */
+
+const people = { technician: 'iola', supervisor: 'wren', office: 'pernilla' } as const satisfies Record<Role, string>;
+const keys = (Object.keys(routes) as RouteKey[]).filter((key) => !key.includes('test-clock') && !key.includes('sign-'));
+
+interface Ids {
+  readonly [key: string]: Readonly<Record<string, string>>;
+}
+
+/** What is theirs: an id for every part that an address can have. */
+async function idsOf(app: App, context: Awaited<ReturnType<App['context']>>): Promise<Ids> {
+  const kit = await (await context.request.get('/api/field/kit')).json();
+  const [{ site, id: systemId }] = kit.systems;
+  const made = await context.request.post('/api/field/sync', asPage(app, { items: [] }));
+  expect(made.ok()).toBe(true);
+  const { earlier } = kit;
+  const certificates = await (await context.request.get('/certificates')).text();
+  const certificate = /certificate=([0-9a-f-]{36})/.exec(certificates)?.[1] ?? randomUUID();
+  return {
+    site: { id: site.id },
+    system: { id: systemId },
+    test: { id: earlier[0].test },
+    instrument: { id: kit.instruments[0].id },
+    certificate: { id: certificate },
+    own: { id: kit.ownProcedures[0].id },
+    photo: { hash: 'a'.repeat(64) },
+  };
+}
+
+function partsOf(key: RouteKey, ids: Ids): Readonly<Record<string, string>> {
+  if (key.includes('/sites/[id]')) return ids.site;
+  if (key.includes('/instruments/[id]')) return ids.instrument;
+  if (key.includes('/own-procedures/[id]')) return ids.own;
+  if (key.includes('/certificates/[id]')) return ids.certificate;
+  if (key.includes('/tests/[id]')) return ids.test;
+  if (key.includes('/run/[id]')) return { id: randomUUID() };
+  return ids.photo;
+}
+
+test('every route asks who comes and what they may, firm by firm', async ({ app, browser }) => {
+  test.setTimeout(180_000);
+  const signedIn = async (who: string) => {
+    const context = await app.context(browser);
+    await signIn(context, who);
+    return context;
+  };
+  const wren = await signedIn('wren');
+  const ids = await idsOf(app, wren);
+  const nobody = await app.context(browser);
+  const ruben = await signedIn('ruben');
+  const ask = (context: typeof wren, key: RouteKey) => {
+    const address = addressOf(key, partsOf(key, ids));
+    // Nothing that could be done: who is refused is told before what was sent is looked at.
+    return key.startsWith('GET ') ? context.request.get(address) : context.request.post(address, asPage(app, {}));
+  };
+
+  for (const key of keys) {
+    const row = routeOf(key);
+    const without = (await ask(nobody, key)).status();
+    if (row.who === 'anyone') expect([key, [401, 403].includes(without)]).toEqual([key, false]);
+    else expect([key, without]).toEqual([key, 401]);
+  }
+
+  for (const [role, who] of Object.entries(people) as [Role, string][]) {
+    const context = await signedIn(who);
+    for (const key of keys) {
+      const { who: action } = routeOf(key);
+      if (action === 'anyone') continue;
+      const response = await ask(context, key);
+      const refused = response.status() === 403;
+      expect([key, role, refused]).toEqual([key, role, !may(role, action)]);
+      if (refused) expect((await response.json()).problem.code).toBe('not-allowed');
+    }
+  }
+
+  // Whatever names a thing of the first firm answers as for a thing that is nowhere.
+  for (const key of keys.filter((one) => one.includes('['))) {
+    const theirs = await ask(ruben, key);
+    expect([key, theirs.status()]).toEqual([key, expect.any(Number)]);
+    expect([key, [404, 400].includes(theirs.status())]).toEqual([key, true]);
+  }
+});
+
+test('a write from another site, without an id, or twice with other content is refused; twice with the same it is done once', async ({
+  app,
+  browser,
+}) => {
+  const context = await app.context(browser);
+  await signIn(context, 'wren');
+  const address = addressOf('POST /api/sites');
+  const site = { name: `Twice ${Date.now()}`, address: '1 Quay Road' };
+  for (const origin of ['https://elsewhere.invalid', 'null'])
+    expect((await context.request.post(address, { data: site, headers: { origin, 'command-id': randomUUID() } })).status()).toBe(403);
+  const without = await context.request.post(address, { data: site, headers: { origin: app.url } });
+  expect((await without.json()).problem.code).toBe('no-command-id');
+
+  const sent = asPage(app, site);
+  const answers = await Promise.all([1, 2, 3, 4].map(async () => (await context.request.post(address, sent)).json()));
+  expect(new Set(answers.map(({ id }) => id)).size).toBe(1);
+  const other = await context.request.post(address, { ...sent, data: { ...site, address: '2 Quay Road' } });
+  expect([other.status(), (await other.json()).problem.code]).toEqual([409, 'command-differs']);
+  const listed = await (await context.request.get('/sites')).text();
+  expect(listed.split(`>${site.name}<`).length).toBeLessThanOrEqual(3);
+
+  for (const [data, code] of [
+    [{ ...site, name: 'a\u0000b' }, 'unstorable'],
+    [{ ...site, name: { toString: 1 } }, 'form'],
+    [{ name: 'x'.repeat(40_000) }, 'too-large'],
+  ] as const)
+    expect((await (await context.request.post(address, asPage(app, data))).json()).problem.code).toBe(code);
+});
+
+test('what cannot be a body ends at the door: too long without a length, too deep, half a symbol', async ({ app }) => {
+  const ask = (body: BodyInit) =>
+    fetch(`${app.url}/api/sign-in`, { method: 'POST', body, duplex: 'half', headers: { origin: app.url } } as RequestInit);
+  let sent = 0;
+  const endless = new ReadableStream<Uint8Array>({
+    pull: (controller) => {
+      sent += 1;
+      if (sent > 4000) controller.close();
+      else controller.enqueue(new Uint8Array(100_000));
+    },
+  });
+  const answer = await ask(endless).then(
+    (response) => response.status,
+    () => 413,
+  );
+  expect(answer).toBe(413);
+  expect(sent).toBeLessThan(400);
+  expect((await ask(`{"email":${'['.repeat(1900)}`)).status).toBe(400);
+  expect((await ask('{"email":"\\ud83d","password":"x"}')).status).toBe(400);
+  expect((await fetch(`${app.url}/api/metrics`)).status).toBe(404);
+});

@@ -1,0 +1,207 @@
+import { and, asc, desc, eq, gt, isNotNull, isNull, ne, sql } from 'drizzle-orm';
+import {
+  dateText,
+  duesOf,
+  estimateOf,
+  guardLooks,
+  type Judgement,
+  localDate,
+  type RunEvent,
+  rigResult,
+  tracesOf,
+  warmthOf,
+} from '@/core/judging';
+import type { Plan } from '@/core/planning';
+import { unitLabel } from '@/core/quantities';
+import type { RigCheck } from '@/core/sizing';
+import { type Transaction, withFirm } from '@/db/connection';
+import { person, type StandingStart, site, standing, system, test } from '@/db/schema';
+import type { Actor } from './actor';
+import { announce } from './announce';
+import { type LoadedTest, loadTest } from './tests';
+
+/* What lists show of a test: one row each, written where its events are written. */
+
+type Row = typeof standing.$inferSelect;
+/** All of a row that follows from plans, events and certificates. */
+export type Standing = Omit<Row, 'changed'>;
+
+const mostPoints = 60;
+
+/** What an open run shows; `judgement` is of these events. */
+function ofRun(plan: Plan, events: readonly RunEvent[], judgement: Judgement) {
+  const inProgress = judgement.verdict === 'in progress';
+  const due = inProgress ? duesOf(plan, judgement).at(0) : undefined;
+  const phase = due?.phase ?? plan.phases.find(({ id }) => id === judgement.current);
+  const shown = {
+    verdict: judgement.verdict,
+    simulated: judgement.simulated,
+    phase: phase?.title ?? '',
+    dueAt: due === undefined ? null : new Date(due.at),
+    rig: rigResult(plan, judgement, events) ?? null,
+  };
+  if (!inProgress || phase?.kind !== 'hold') return { ...shown, points: [], forecast: null };
+  // What was read, and no simulated gauge: a row says what is on record.
+  const points = tracesOf(plan, judgement, events, undefined, 0).find((one) => one.phase === phase.id)?.points ?? [];
+  const estimate = estimateOf(plan, phase, points, warmthOf(judgement, events, phase.id), false);
+  const every = Math.max(1, Math.ceil(points.length / mostPoints));
+  return {
+    ...shown,
+    points: points.filter((_, index) => index % every === 0).map(({ seconds, value }) => [seconds, value] as const),
+    forecast: estimate === undefined ? null : { fall: estimate.forecast.toFixed(2), unit: unitLabel(plan.unit), status: estimate.status },
+  };
+}
+
+const nothingRun = { verdict: 'in progress', simulated: false, phase: '', dueAt: null, rig: null, points: [], forecast: null } as const;
+
+/** What the server wrote of a plan before anyone did anything is no beginning. */
+const beganWith = (events: readonly RunEvent[]): RunEvent | undefined => events.find(({ device }) => device !== 'server');
+
+function startOf(plan: Plan, events: readonly RunEvent[], createdAt: Date): StandingStart {
+  const began = beganWith(events);
+  return {
+    on: began === undefined ? dateText(createdAt.getTime()) : localDate(began),
+    ...(plan.procedure.variant === undefined ? {} : { variant: plan.procedure.variant.id }),
+    answers: plan.answers,
+    pipes: plan.pipes.join('\n'),
+    statedVolume: plan.volume.typed,
+    gauge: plan.gauge.id,
+    instruments: Object.fromEntries(Object.entries(plan.instruments ?? {}).map(([role, { id }]) => [role, id])),
+    ...(plan.weather?.thermometer === undefined ? {} : { thermometer: plan.weather.thermometer.id }),
+    ...(plan.weather?.barometer === undefined ? {} : { barometer: plan.weather.barometer.id }),
+  };
+}
+
+/** The row of a test, from all that is known of it. */
+export function standingOf({ test: own, attempts, certificates, watch, unread }: LoadedTest): Standing {
+  const last = attempts.at(-1);
+  const guard = last === undefined ? undefined : guardLooks(last.plan, [...last.events, ...watch]).at(-1)?.state;
+  // An attempt that cannot be read proves nothing, and hides none that came before it.
+  const isUnread = unread.some(({ number }) => number > (last?.number ?? 0));
+  return {
+    firmId: own.firmId,
+    testId: own.id,
+    systemId: own.systemId,
+    author: own.author,
+    createdAt: own.createdAt,
+    runId: last?.id ?? null,
+    attempts: attempts.length,
+    procedure: last?.plan.procedure.id ?? null,
+    ...(last === undefined ? nothingRun : ofRun(last.plan, last.events, last.judgement)),
+    ...(isUnread ? { verdict: 'inconclusive' as const, phase: '', dueAt: null, points: [], forecast: null } : {}),
+    alarm: guard?.alarm === true ? guard.sentence : null,
+    start: last === undefined ? null : startOf(last.plan, last.events, own.createdAt),
+    certificate: certificates.at(-1)?.number ?? null,
+  };
+}
+
+/** Writes a test's row afresh, inside the transaction that changed it. */
+export async function stand(tx: Transaction, testId: string): Promise<void> {
+  const found = await loadTest(tx, testId);
+  if (found === undefined) return;
+  const row = standingOf(found);
+  await tx
+    .insert(standing)
+    .values(row)
+    .onConflictDoUpdate({ target: [standing.firmId, standing.testId], set: { ...row, changed: sql`nextval('standing_changed')` } });
+  announce(row.firmId);
+}
+
+/**
+ * Writes what a grown log changes of its test's row, where the run is the one that the row shows; answers whether it was.
+ * @param events the run's whole log, none of it late
+ */
+export async function standAfter(
+  tx: Transaction,
+  firmId: string,
+  runId: string,
+  plan: Plan,
+  events: readonly RunEvent[],
+  judgement: Judgement,
+): Promise<boolean> {
+  const guard = guardLooks(plan, events).at(-1)?.state;
+  const changed = await tx
+    .update(standing)
+    .set({
+      ...ofRun(plan, events, judgement),
+      alarm: guard?.alarm === true ? guard.sentence : null,
+      changed: sql`nextval('standing_changed')`,
+      ...(beganWith(events) === undefined ? {} : { start: startOf(plan, events, new Date(0)) }),
+    })
+    .where(and(eq(standing.firmId, firmId), eq(standing.runId, runId), isNull(standing.certificate)))
+    .returning({ testId: standing.testId });
+  if (changed.length > 0) announce(firmId);
+  return changed.length > 0;
+}
+
+/** Makes every row of a firm again; answers how many. */
+export async function rebuild(firmId: string): Promise<number> {
+  const tests = await withFirm(firmId, (tx) => tx.select({ id: test.id }).from(test).orderBy(asc(test.createdAt)));
+  for (const { id } of tests) await withFirm(firmId, (tx) => stand(tx, id));
+  return tests.length;
+}
+
+/** A row with the names that belong to it. */
+export interface Listed extends Row {
+  readonly system: string;
+  readonly site: string;
+  readonly siteId: string;
+  readonly technician: string;
+}
+
+interface Wanted {
+  readonly systemId?: string;
+  /** In progress and not sealed; over and not sealed; with a guard gauge in alarm; over. */
+  readonly only?: 'open' | 'unsealed' | 'alarm' | 'over';
+  /** Changed after this, oldest change first. */
+  readonly after?: number;
+}
+
+const conditions = {
+  open: and(eq(standing.verdict, 'in progress'), isNull(standing.certificate)),
+  unsealed: and(ne(standing.verdict, 'in progress'), isNull(standing.certificate)),
+  alarm: isNotNull(standing.alarm),
+  over: ne(standing.verdict, 'in progress'),
+} as const;
+
+/** Tests as lists show them, the newest first; at most 500. */
+export const listStandings = (firmId: string, limit: number, wanted: Wanted = {}): Promise<readonly Listed[]> =>
+  withFirm(firmId, async (tx) => {
+    const rows = await tx
+      .select({ standing, system: system.name, site: site.name, siteId: site.id, technician: person.name })
+      .from(standing)
+      .innerJoin(system, eq(system.id, standing.systemId))
+      .innerJoin(site, eq(site.id, system.siteId))
+      .innerJoin(person, eq(person.id, standing.author))
+      .where(
+        and(
+          wanted.systemId === undefined ? undefined : eq(standing.systemId, wanted.systemId),
+          wanted.only === undefined ? undefined : conditions[wanted.only],
+          wanted.after === undefined ? undefined : gt(standing.changed, wanted.after),
+        ),
+      )
+      .orderBy(wanted.after === undefined ? desc(standing.createdAt) : asc(standing.changed))
+      .limit(Math.min(limit, 500));
+    return rows.map(({ standing: row, ...names }) => ({ ...row, ...names }));
+  });
+
+/** When each system was last tested; those never tested first, then those tested longest ago. */
+export const listNext = (actor: Actor, limit: number) =>
+  withFirm(actor.firmId, async (tx) => {
+    const last = sql<
+      string | null
+    >`(select max(${standing.createdAt}) from ${standing} where ${standing.firmId} = ${system.firmId} and ${standing.systemId} = ${system.id})`;
+    const rows = await tx
+      .select({ id: system.id, name: system.name, site: site.name, last })
+      .from(system)
+      .innerJoin(site, eq(site.id, system.siteId))
+      .orderBy(sql`${last} asc nulls first`, asc(system.name))
+      .limit(Math.min(limit, 100));
+    return rows.map((row) => ({ ...row, last: row.last === null ? undefined : new Date(row.last) }));
+  });
+
+/** What the last check of each instrument's rig came to. */
+export async function rigChecks(tx: Transaction): Promise<ReadonlyMap<string, RigCheck>> {
+  const rows = await tx.select({ rig: standing.rig }).from(standing).where(isNotNull(standing.rig)).orderBy(asc(standing.createdAt));
+  return new Map(rows.flatMap(({ rig }) => (rig === null ? [] : [[rig.instrument, rig.found] as const])));
+}
