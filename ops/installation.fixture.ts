@@ -1,5 +1,5 @@
 import { type ChildProcess, execFile, spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -27,6 +27,8 @@ export interface Started {
 
 export function installation(label: string) {
   const place = mkdtempSync(join(process.getuid?.() === 0 ? '/var/lib' : tmpdir(), `vast-stone-${label}-`));
+  // The database's own user must get through.
+  chmodSync(place, 0o711);
   const home = join(place, 'home');
   const children: ChildProcess[] = [];
 

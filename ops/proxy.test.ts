@@ -30,10 +30,10 @@ beforeAll(async () => {
     .replaceAll('listen 80', `listen 127.0.0.1:${await freePort()}`);
   mkdirSync(join(place, 'tmp'));
   const whole = `daemon off; pid ${place}/nginx.pid; error_log ${place}/nginx.log; events {}
-http { access_log off; client_body_temp_path ${place}/tmp/a; proxy_temp_path ${place}/tmp/b; fastcgi_temp_path ${place}/tmp/c; uwsgi_temp_path ${place}/tmp/d; scgi_temp_path ${place}/tmp/e;
+http { access_log off; proxy_bind 127.0.0.9; client_body_temp_path ${place}/tmp/a; proxy_temp_path ${place}/tmp/b; fastcgi_temp_path ${place}/tmp/c; uwsgi_temp_path ${place}/tmp/d; scgi_temp_path ${place}/tmp/e;
 ${shipped}}`;
   writeFileSync(join(place, 'nginx.conf'), whole);
-  server = await start({ PORT: String(appPort), VAST_ADDRESS: `https://${name}:${tlsPort}`, VAST_PROXIES: '127.0.0.1' });
+  server = await start({ PORT: String(appPort), VAST_ADDRESS: `https://${name}:${tlsPort}`, VAST_PROXIES: '127.0.0.9' });
   expect(server.said()).toContain(`Vast Stone is at https://${name}:${tlsPort}`);
   const asWorker = process.getuid?.() === 0 ? ['-g', 'user root;'] : [];
   proxy = spawn('nginx', ['-c', join(place, 'nginx.conf'), ...asWorker], { stdio: 'ignore' });

@@ -47,6 +47,12 @@ const instrumentForm = object({
   simulated: boolean().default(false),
 });
 
+/** 31 February is a date in form only. */
+const isCalendarDay = (text: string): boolean => {
+  const at = Date.parse(`${text}T00:00:00Z`);
+  return !Number.isNaN(at) && at >= 0 && dateText(at) === text;
+};
+
 const dateForm = /^\d{4}-\d{2}-\d{2}$/;
 const calibrationForm = object({
   doneOn: string().matches(dateForm, 'Give the date of the calibration.').required('Give the date of the calibration.'),
@@ -122,8 +128,8 @@ export async function addCalibration(actor: Actor, instrumentId: string, form: u
   if (!isUuid(instrumentId)) return notFound;
   const input = await checked(calibrationForm, form);
   if (!input.ok) return input;
-  if (Number.isNaN(Date.parse(input.value.doneOn)) || Number.isNaN(Date.parse(input.value.dueOn)))
-    return refuse(400, 'form', 'That is not a date of the calendar.', 'doneOn');
+  for (const field of ['doneOn', 'dueOn'] as const)
+    if (!isCalendarDay(input.value[field])) return refuse(400, 'form', 'That is not a date of the calendar.', field);
   if (input.value.doneOn > dateText(now())) return refuse(400, 'form', 'The calibration cannot lie in the future.', 'doneOn');
   if (input.value.dueOn <= input.value.doneOn) return refuse(400, 'form', 'The next calibration must be due after this one.', 'dueOn');
   return withFirm(actor.firmId, async (tx) => {
