@@ -1,10 +1,11 @@
 import { spawnSync } from 'node:child_process';
 import { build } from 'esbuild';
 
-/** Bundles the benchmarks as the product is built, so that no development loader is measured, and runs them. */
-const outfile = '.data/bench.mjs';
+/** Bundles a long measure as the product is built, so that no development loader is measured, and runs it: bench.mjs NAME [arguments]. */
+const [name = 'run', ...args] = process.argv.slice(2);
+const outfile = `.data/bench-${name}.mjs`;
 await build({
-  entryPoints: ['bench/run.ts'],
+  entryPoints: [`bench/${name}.ts`],
   bundle: true,
   platform: 'node',
   format: 'esm',
@@ -12,4 +13,4 @@ await build({
   outfile,
   logLevel: 'warning',
 });
-process.exit(spawnSync(process.execPath, [outfile], { stdio: 'inherit' }).status ?? 1);
+process.exit(spawnSync(process.execPath, [outfile, ...args], { stdio: 'inherit' }).status ?? 1);

@@ -71,6 +71,9 @@ export async function withFirm<T>(firmId: string, work: (tx: Transaction) => Pro
   return transact(`begin; select set_config('app.firm_id', '${firmId}', true)`, work);
 }
 
+/** Whether a transaction of this firm is under way around the caller. */
+export const isTogether = (firmId: string): boolean => around.getStore()?.firmId === firmId;
+
 /** Everything that `work` does to this firm's tables is one transaction. */
 export const together = <T>(firmId: string, work: (tx: Transaction) => Promise<T>): Promise<T> =>
   withFirm(firmId, (tx) => around.run({ firmId, tx }, () => work(tx)));

@@ -1,5 +1,4 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { NextResponse } from 'next/server';
 import type { Action } from '@/core/permissions';
 import { type Route, type RouteKey, routeOf, type routes } from '@/core/permissions';
 import { DatabaseFault } from '@/db/fault';
@@ -99,8 +98,8 @@ export function respond(result: Answer<unknown> | Response): Response {
   if (result instanceof Response) return result;
   const own = { 'cache-control': 'private, no-store' };
   return result.ok
-    ? NextResponse.json(result.value ?? null, { headers: own })
-    : NextResponse.json(
+    ? Response.json(result.value ?? null, { headers: own })
+    : Response.json(
         { problem: result.problem, retryAfter: result.retryAfter, ticket: result.ticket },
         {
           status: result.status,
@@ -110,7 +109,7 @@ export function respond(result: Answer<unknown> | Response): Response {
 }
 
 const problem = (status: number, code: string, message: string): Response =>
-  NextResponse.json({ problem: { code, message } }, { status, headers: { 'cache-control': 'private, no-store' } });
+  Response.json({ problem: { code, message } }, { status, headers: { 'cache-control': 'private, no-store' } });
 
 function faulted(key: RouteKey, error: unknown): Response {
   if (error instanceof DatabaseFault && error.isBusy) {

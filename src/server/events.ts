@@ -13,7 +13,8 @@ import { forgetLive, liveRun } from './live-runs';
 import { counted } from './metrics';
 import { readEvent } from './reader';
 import { type FoundBody, serverEvent } from './server-event';
-import { stand, standAfter } from './standing';
+import { Shared } from './shared';
+import { type Grown, stand, standAfter } from './standing';
 
 export interface Appended {
   readonly stored: number;
@@ -74,23 +75,30 @@ function sorted(
 const differs = 'An entry with this id is there already and says something else. What was there first stands.';
 const isOther = (a: RunEvent, b: unknown): boolean => canonical(a as unknown as Json) !== canonical(b as Json);
 
-/** Appends events to a run, in the order in which they are handed in. What cannot be read is kept aside, visibly, and never stops the rest. */
+interface Part {
+  readonly runId: string;
+  readonly events: readonly RunEvent[];
+  readonly readable: readonly RunEvent[];
+  readonly sent: SentAt | undefined;
+}
+
+/**
+ * Appends events to a run, in the order in which they are handed in. What cannot be read is kept aside, visibly, and never stops the
+ * rest. Devices that send at the same time share a transaction: see `shared.ts`.
+ */
 export async function appendEvents(actor: Actor, runId: string, inputs: readonly unknown[], sent?: SentAt): Promise<Answer<Appended>> {
   const refused = refusedTo(actor, 'run tests');
   if (refused !== undefined) return refused;
   if (!isUuid(runId)) return notFound;
   const { readable, aside } = sorted(actor, runId, inputs);
-  return withFirm(actor.firmId, async (tx) => {
-    const handed = [...readable, ...clockFound(runId, readable, sent)];
-    const done = await append(tx, runId, handed);
-    if (done === undefined) return notFound;
-    if (done.is_full) return full;
-    const said = await writeFound(tx, runId, timesFound(readable, sent));
-    if (done.joined + said > 0) await standWith(tx, actor.firmId, runId, done, said > 0 ? [] : handed);
-    const twice = done.differs.map((id): Aside => ({ id, why: differs, raw: readable.find((one) => one.id === id) }));
-    const kept = [...aside, ...twice];
-    if (kept.length > 0)
-      await tx.insert(quarantine).values(
+  const done = await appendings.ask(actor.firmId, { runId, events: [...readable, ...clockFound(runId, readable, sent)], readable, sent });
+  if (done === undefined) return notFound;
+  if (done.is_full) return full;
+  const twice = done.differs.map((id): Aside => ({ id, why: differs, raw: readable.find((one) => one.id === id) }));
+  const kept = [...aside, ...twice];
+  if (kept.length > 0)
+    await withFirm(actor.firmId, (tx) =>
+      tx.insert(quarantine).values(
         kept.map(({ raw, why }) => ({
           id: randomUUID(),
           firmId: actor.firmId,
@@ -100,24 +108,16 @@ export async function appendEvents(actor: Actor, runId: string, inputs: readonly
           why,
           receivedAt: nowDate(),
         })),
-      );
-    counted('events stored', done.stored);
-    counted('events set aside', kept.length);
-    return answer({
-      stored: done.stored,
-      already: readable.length - done.stored - twice.length,
-      late: done.late,
-      quarantined: kept.map(({ id, why }) => ({ id, why })),
-    });
+      ),
+    );
+  counted('events stored', done.stored);
+  counted('events set aside', kept.length);
+  return answer({
+    stored: done.stored,
+    already: readable.length - done.stored - twice.length,
+    late: done.late,
+    quarantined: kept.map(({ id, why }) => ({ id, why })),
   });
-}
-
-/** Brings the test's row in the lists up to what its log says now. */
-async function standWith(tx: Transaction, firmId: string, runId: string, done: Done, handed: readonly RunEvent[]): Promise<void> {
-  // Some of them were there before: which, only the log itself can tell.
-  if (done.joined !== handed.length) forgetLive(runId);
-  const live = done.late > 0 ? undefined : await liveRun(tx, runId, done, handed);
-  if (live === undefined || !(await standAfter(tx, firmId, runId, live.plan, live.events, live.judgement))) await stand(tx, done.test_id);
 }
 
 interface Done extends Record<string, unknown> {
@@ -131,12 +131,56 @@ interface Done extends Record<string, unknown> {
   readonly joined: number;
 }
 
-/** Puts events at the end of a run's log; undefined where the run is not the firm's. */
-async function append(tx: Transaction, runId: string, events: readonly RunEvent[]) {
-  const { rows } = await tx.execute<Done>(
-    sql`select stored, late, differs, is_full, placed, last_id, test_id, joined from append_events(${runId}, ${JSON.stringify(events)}::jsonb, ${nowDate().toISOString()}, ${mostEvents})`,
+/** What several devices of a firm have to append, in one transaction; a run that is not the firm's has no answer. */
+async function appendAll(firmId: string, parts: readonly Part[]): Promise<readonly (Done | undefined)[]> {
+  return withFirm(firmId, async (tx) => {
+    const found = await append(
+      tx,
+      parts.map(({ runId, events }) => ({ run: runId, sent: events })),
+    );
+    const standing: { readonly part: Part; readonly done: Done; readonly said: number }[] = [];
+    for (const [index, part] of parts.entries()) {
+      const done = found[index];
+      if (done === undefined || done.is_full) continue;
+      const said = await writeFound(tx, part.runId, timesFound(part.readable, part.sent));
+      if (done.joined + said > 0) standing.push({ part, done, said });
+    }
+    await standAll(tx, firmId, standing);
+    return found;
+  });
+}
+
+const appendings = new Shared(appendAll);
+
+/** Brings the tests' rows in the lists up to what their logs say now. */
+async function standAll(
+  tx: Transaction,
+  firmId: string,
+  parts: readonly { readonly part: Part; readonly done: Done; readonly said: number }[],
+): Promise<void> {
+  const grown: Grown[] = [];
+  const whole = new Set<string>();
+  for (const { part, done, said } of parts) {
+    // Some of them were there before, or the server added to them: the log itself is read again.
+    if (done.joined !== part.events.length || said > 0) forgetLive(part.runId);
+    const live = done.late > 0 ? undefined : await liveRun(tx, part.runId, done, part.events);
+    if (live === undefined) whole.add(done.test_id);
+    else grown.push({ runId: part.runId, testId: done.test_id, plan: live.plan, events: live.events, judgement: live.judgement });
+  }
+  for (const testId of [...whole, ...(await standAfter(tx, firmId, grown))]) await stand(tx, testId);
+}
+
+/** Puts events at the end of runs' logs, in one call. */
+async function append(
+  tx: Transaction,
+  batch: readonly { readonly run: string; readonly sent: readonly RunEvent[] }[],
+): Promise<readonly (Done | undefined)[]> {
+  const { rows } = await tx.execute<Done & { readonly place: number }>(
+    sql`select * from append_many(${JSON.stringify(batch)}::jsonb, ${nowDate().toISOString()}, ${mostEvents})`,
   );
-  return rows[0];
+  const found: (Done | undefined)[] = batch.map(() => undefined);
+  for (const row of rows) found[row.place - 1] = row;
+  return found;
 }
 
 /** Writes what the server found into a run's log; what it says already is not said twice. Answers how much was new. */
@@ -147,12 +191,7 @@ export async function writeFound(tx: Transaction, run: string, found: readonly F
     const last = said.findLast(({ about, of }) => about === one.about && of === one.of);
     return last === undefined ? one.is !== 'as told' : last.is !== one.is || last.text !== one.text;
   });
-  if (fresh.length > 0)
-    await append(
-      tx,
-      run,
-      fresh.map((body) => serverEvent(run, body)),
-    );
+  if (fresh.length > 0) await append(tx, [{ run, sent: fresh.map((body) => serverEvent(run, body)) }]);
   return fresh.length;
 }
 

@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm';
 import type { TestVerdict } from '@/core/course';
 import type { RunEvent } from '@/core/judging';
 import type { Section } from '@/core/locating';
@@ -5,10 +6,11 @@ import { items } from '@/core/permissions';
 import type { HouseRule, Plan, Variant } from '@/core/planning';
 import type { SystemKind } from '@/core/procedures';
 import type { AnyInstrument } from '@/core/sizing';
+import { withFirm } from '@/db/connection';
 import { DatabaseFault } from '@/db/fault';
 import type { StandingForecast, StandingStart } from '@/db/schema';
 import { type Actor, refusedTo } from './actor';
-import { type Answer, answer, isUuid, refuse } from './answers';
+import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { unstorable } from './body';
 import { addSignature } from './certificates';
 import { now } from './clock';
@@ -21,7 +23,7 @@ import { faultFacts, log } from './log';
 import { listHouseRules, listOwnProcedures } from './rules';
 import { listSites, writeSections } from './sites';
 import { type Listed, listStandings } from './standing';
-import { createRun, createTest, testOfRun } from './tests';
+import { createRun, createTest, eventsAfter, testOfRun } from './tests';
 
 /** What a device takes along, so that it can plan and run with no signal. */
 export interface Kit {
@@ -178,6 +180,32 @@ export interface RemoteRun {
     readonly sealed?: string;
   };
   readonly runs: readonly { readonly id: string; readonly number: number; readonly plan: Plan; readonly events: readonly RunEvent[] }[];
+}
+
+/** What a device has of a run already: the last place in its log, and how many attempts of its test. */
+export interface Has {
+  readonly position: number;
+  readonly attempts: number;
+  readonly sealed: boolean;
+}
+
+/** What is new of a run: nothing, or what joined its log. */
+export type News = { readonly unchanged: true } | { readonly run: string; readonly joined: readonly RunEvent[] };
+
+/** What a device asks every few seconds costs one look at an index as long as nothing is new. */
+export async function readNews(actor: Actor, runId: string, has: Has): Promise<Answer<RemoteRun | News>> {
+  if (!isUuid(runId)) return notFound;
+  const news = await withFirm(actor.firmId, async (tx): Promise<News | undefined> => {
+    const { rows } = await tx.execute<{ last: number | null; attempts: number; sealed: boolean }>(
+      sql`select (select max(position) from event where event.run_id = run.id) as last, standing.attempts, standing.certificate is not null as sealed
+        from run join standing on standing.firm_id = run.firm_id and standing.test_id = run.test_id where run.id = ${runId}`,
+    );
+    const [there] = rows;
+    if (there === undefined || there.attempts !== has.attempts || there.sealed !== has.sealed) return undefined;
+    if ((there.last ?? 0) === has.position) return { unchanged: true };
+    return { run: runId, joined: await eventsAfter(tx, runId, has.position) };
+  });
+  return news === undefined ? readRun(actor, runId) : answer(news);
 }
 
 /** A run's whole test as other devices have written it. */

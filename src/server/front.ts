@@ -42,7 +42,11 @@ export function clientAddress(peer: string, forwarded: string | undefined, proxi
 
 export const proxiesOf = trusted;
 
-export async function serve(dev: boolean): Promise<void> {
+/** @param hot what is answered here already; undefined for what is the application's */
+export async function serve(
+  dev: boolean,
+  hot: (request: IncomingMessage, response: ServerResponse) => Promise<void> | undefined,
+): Promise<void> {
   const faults = settingFaults();
   if (faults.length > 0) {
     for (const fault of faults) console.error(`Vast Stone: ${fault}`);
@@ -72,6 +76,10 @@ export async function serve(dev: boolean): Promise<void> {
       return;
     }
     inHand += 1;
+    // A body that was refused unread is not listened to for ever.
+    response.once('finish', () => {
+      if (!request.complete) setTimeout(() => request.destroy(), 200).unref();
+    });
     const began = performance.now();
     response.once('close', () => {
       inHand -= 1;
@@ -80,7 +88,7 @@ export async function serve(dev: boolean): Promise<void> {
       if (response.statusCode >= 500) log().warn(line, 'request');
       else log().debug(line, 'request');
     });
-    handle(request, response).catch((error: unknown) => {
+    (hot(request, response) ?? handle(request, response)).catch((error: unknown) => {
       log().error({ kind: error instanceof Error ? error.name : typeof error }, 'request fault');
       response.destroy();
     });

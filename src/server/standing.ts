@@ -107,31 +107,36 @@ export async function stand(tx: Transaction, testId: string): Promise<void> {
   announce(row.firmId);
 }
 
-/**
- * Writes what a grown log changes of its test's row, where the run is the one that the row shows; answers whether it was.
- * @param events the run's whole log, none of it late
- */
-export async function standAfter(
-  tx: Transaction,
-  firmId: string,
-  runId: string,
-  plan: Plan,
-  events: readonly RunEvent[],
-  judgement: Judgement,
-): Promise<boolean> {
-  const guard = guardLooks(plan, events).at(-1)?.state;
-  const changed = await tx
-    .update(standing)
-    .set({
+/** A run whose log has grown; none of its events came after a seal. */
+export interface Grown {
+  readonly runId: string;
+  readonly testId: string;
+  readonly plan: Plan;
+  readonly events: readonly RunEvent[];
+  readonly judgement: Judgement;
+}
+
+/** Writes what grown logs change of their tests' rows, all in one statement; answers the tests whose rows show another run. */
+export async function standAfter(tx: Transaction, firmId: string, grown: readonly Grown[]): Promise<readonly string[]> {
+  if (grown.length === 0) return [];
+  const rows = grown.map(({ runId, plan, events, judgement }) => {
+    const guard = guardLooks(plan, events).at(-1)?.state;
+    return {
+      run_id: runId,
       ...ofRun(plan, events, judgement),
       alarm: guard?.alarm === true ? guard.sentence : null,
-      changed: sql`nextval('standing_changed')`,
-      ...(beganWith(events) === undefined ? {} : { start: startOf(plan, events, new Date(0)) }),
-    })
-    .where(and(eq(standing.firmId, firmId), eq(standing.runId, runId), isNull(standing.certificate)))
-    .returning({ testId: standing.testId });
+      start: beganWith(events) === undefined ? null : startOf(plan, events, new Date(0)),
+    };
+  });
+  const { rows: changed } = await tx.execute<{ test_id: string }>(sql`
+    update standing set verdict = x.verdict, simulated = x.simulated, phase = x.phase, due_at = x."dueAt", points = x.points,
+      forecast = x.forecast, alarm = x.alarm, rig = x.rig, start = coalesce(x.start, standing.start), changed = nextval('standing_changed')
+    from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as x(run_id uuid, verdict text, simulated boolean, phase text,
+      "dueAt" timestamptz, points jsonb, forecast jsonb, alarm text, rig jsonb, start jsonb)
+    where standing.firm_id = ${firmId} and standing.run_id = x.run_id and standing.certificate is null
+    returning standing.test_id`);
   if (changed.length > 0) announce(firmId);
-  return changed.length > 0;
+  return grown.filter(({ testId }) => !changed.some((one) => one.test_id === testId)).map(({ testId }) => testId);
 }
 
 /** Makes every row of a firm again; answers how many. */

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { group } from 'd3-array';
-import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, inArray, sql } from 'drizzle-orm';
 import { object, string } from 'yup';
 import { canonical } from '@/core/exact';
 import { type EventOf, type Judgement, judge, type RunEvent } from '@/core/judging';
@@ -261,6 +261,16 @@ export async function readTest(actor: Actor, testId: string): Promise<Answer<Loa
     const found = await loadTest(tx, testId);
     return found === undefined ? notFound : answer(found);
   });
+}
+
+/** What joined a run's log after a place; of what came after the seal only looks at the guard gauge. */
+export async function eventsAfter(tx: Transaction, runId: string, position: number): Promise<readonly RunEvent[]> {
+  const rows = await tx
+    .select()
+    .from(event)
+    .where(and(eq(event.runId, runId), gt(event.position, position)))
+    .orderBy(asc(event.position));
+  return rows.filter((row) => !row.late || row.event.type === 'guard').map(placed);
 }
 
 /** The test that a run belongs to. */

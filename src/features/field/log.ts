@@ -1,7 +1,7 @@
 import { type Body, compareEvents, type Envelope, type RunEvent } from '@/core/judging';
 import { addressOf } from '@/core/permissions';
 import type { Plan } from '@/core/planning';
-import type { RemoteRun } from '@/server/field';
+import type { News, RemoteRun } from '@/server/field';
 import { boot, mono, newId, now, offsetMinutes } from './clock';
 import { deviceId, type FieldStore, type LocalPerson, type LocalRun, type LocalTest } from './store';
 
@@ -80,23 +80,44 @@ export async function startAttempt(store: FieldStore, person: LocalPerson, testI
   return run.id;
 }
 
+/** What this device has of a run, so that only what is new is sent; nothing where it has none of it. */
+async function has(store: FieldStore, runId: string): Promise<string> {
+  const run = await store.runs.get(runId);
+  const test = run === undefined ? undefined : await store.tests.get(run.testId);
+  if (run === undefined || test === undefined) return '';
+  const events = await store.events.where('run').equals(runId).toArray();
+  // Without a gap up to its last place: else everything is asked for.
+  const placed = events.flatMap(({ position }) => (position === undefined ? [] : [position]));
+  const last = placed.reduce((most, one) => Math.max(most, one), 0);
+  if (last !== placed.length) return '';
+  const attempts = await store.runs.where('testId').equals(run.testId).count();
+  return `?position=${last}&attempts=${attempts}${test.sealed === undefined ? '' : '&sealed=1'}`;
+}
+
 /** Brings in what other devices wrote. Answers false when there is no such run for this person. */
 export async function fetchRun(store: FieldStore, runId: string): Promise<'fetched' | 'absent' | 'no signal'> {
   // A run that only this device knows cannot have been written to elsewhere.
   if ((await store.outbox.filter(({ item }) => item.kind === 'run' && item.id === runId).count()) > 0) return 'no signal';
   let response: Response;
   try {
-    response = await fetch(addressOf('GET /api/field/run/[id]', { id: runId }), { signal: AbortSignal.timeout(10_000) });
+    response = await fetch(`${addressOf('GET /api/field/run/[id]', { id: runId })}${await has(store, runId)}`, {
+      signal: AbortSignal.timeout(10_000),
+    });
   } catch {
     return 'no signal';
   }
   if (response.status === 404) return 'absent';
   if (!response.ok) return 'no signal';
-  let remote: RemoteRun;
+  let remote: RemoteRun | News;
   try {
-    remote = (await response.json()) as RemoteRun;
+    remote = (await response.json()) as RemoteRun | News;
   } catch {
     return 'no signal';
+  }
+  if ('unchanged' in remote) return 'fetched';
+  if ('joined' in remote) {
+    await store.events.bulkPut([...remote.joined]);
+    return 'fetched';
   }
   const { test, runs } = remote;
   await store.transaction('rw', store.tests, store.runs, store.events, async () => {

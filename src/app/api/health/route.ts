@@ -1,4 +1,3 @@
-import { NextResponse } from 'next/server';
 import { route } from '@/server/door';
 import { health } from '@/server/health';
 
@@ -6,5 +5,5 @@ export const dynamic = 'force-dynamic';
 
 export const GET = route('GET /api/health', async () => {
   const found = await health();
-  return NextResponse.json(found, { status: found.ready ? 200 : 503, headers: { 'cache-control': 'no-store' } });
+  return Response.json(found, { status: found.ready ? 200 : 503, headers: { 'cache-control': 'no-store' } });
 });

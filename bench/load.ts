@@ -1,0 +1,249 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { Agent, request } from 'node:http';
+import { createServer } from 'node:net';
+import { dateText, type RunEvent } from '@/core/judging';
+import { simulateRun } from '@/core/simulation';
+import { demoGauge, jobFor, planFor } from '@/core/simulation/examples.fixture';
+import { closeConnections, withFirm } from '@/db/connection';
+import { instrument } from '@/db/schema';
+import type { Actor } from '@/server/actor';
+import { stopAnnouncing } from '@/server/announce';
+import { addPerson } from '@/server/auth';
+import { addFirm } from '@/server/firms';
+import { rotateKey } from '@/server/keys';
+import { addSite, addSystem } from '@/server/sites';
+import { testDatabase } from '../ops/test-database';
+
+/*
+ * Devices that write a reading a second and look for news every four, for a minute, against the real server on a database that syncs
+ * its disk; the generator runs on the same machine. Usage: ./test load [devices,devices …] [seconds]
+ */
+
+const [counts = '50,200,500', seconds = '60'] = process.argv.slice(2);
+const people = 20;
+
+interface Reply {
+  readonly status: number;
+  readonly text: string;
+  readonly cookies: string;
+}
+
+const agent = new Agent({ keepAlive: true, maxSockets: Number.POSITIVE_INFINITY, scheduling: 'fifo' });
+function ask(port: number, method: string, path: string, body: string | undefined, headers: Record<string, string>): Promise<Reply> {
+  return new Promise((resolve, reject) => {
+    const sent = request(
+      { host: '127.0.0.1', port, method, path, agent, headers: { 'content-type': 'application/json', ...headers } },
+      (response) => {
+        let text = '';
+        response.on('data', (part) => {
+          text += part;
+        });
+        response.on('end', () =>
+          resolve({
+            status: response.statusCode ?? 0,
+            text,
+            cookies: (response.headers['set-cookie'] ?? []).map((one) => one.split(';')[0]).join('; '),
+          }),
+        );
+      },
+    );
+    sent.on('error', reject);
+    sent.end(body);
+  });
+}
+
+const freePort = (): Promise<number> =>
+  new Promise((resolve) => {
+    const server = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as { port: number };
+      server.close(() => resolve(port));
+    });
+  });
+
+const rss = (pid: number): number => Number(/VmRSS:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1] ?? 0) / 1024;
+const at = (sorted: readonly number[], share: number): number =>
+  sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? Number.NaN;
+const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+const database = await testDatabase('empty', 'load');
+process.env.VAST_DATABASE_URL = database.appUrl;
+process.env.VAST_AUTH_DATABASE_URL = database.authUrl;
+const firmId = randomUUID();
+await addFirm(firmId, 'Load', '0000');
+await rotateKey(firmId);
+const actors: Actor[] = [];
+for (let index = 0; index < people; index += 1)
+  actors.push(
+    await addPerson({
+      firmId,
+      name: `Technician ${index}`,
+      email: `t${index}@load.invalid`,
+      password: 'long-enough-1',
+      role: 'technician',
+    }),
+  );
+const gauge = { ...demoGauge, id: randomUUID(), calibration: { needed: false } as const };
+await withFirm(firmId, async (tx) => {
+  await tx.insert(instrument).values({ ...gauge, firmId, calibrationNeeded: false, createdAt: new Date() });
+});
+const site = await addSite(actors[0], { name: 'Site', address: 'Quay 1', occupier: '' });
+if (!site.ok) throw new Error(site.problem.message);
+const made = await addSystem(actors[0], site.value.id, { name: 'Gas', pipes: '22cu 12' });
+if (!made.ok) throw new Error(made.problem.message);
+stopAnnouncing();
+await closeConnections();
+
+const plan = planFor({ gauge, on: dateText(Date.now()) });
+const whole = simulateRun(jobFor(plan, 'sound', 3));
+const holds = whole.findIndex((event) => event.type === 'reading' && event.phase === 'hold' && event.role === 'start');
+const before = whole.slice(0, holds + 1);
+const reading = whole[holds] as Extract<RunEvent, { type: 'reading' }>;
+
+/** A device in a hold: what it has written so far was before, now it reads once a second. */
+class Device {
+  private readonly run = randomUUID();
+  private readonly test = randomUUID();
+  private readonly name = randomUUID();
+  private readonly boot = randomUUID();
+  private seq = 0;
+  private position = 0;
+
+  constructor(
+    private readonly port: number,
+    private readonly author: string,
+    private readonly cookie: string,
+  ) {}
+
+  private clock() {
+    const now = Date.now();
+    return { device: this.name, boot: this.boot, at: now, mono: now - started };
+  }
+
+  private own(event: RunEvent, observedAt: number): RunEvent {
+    this.seq += 1;
+    return {
+      ...event,
+      run: this.run,
+      id: randomUUID(),
+      device: this.name,
+      boot: this.boot,
+      author: this.author,
+      seq: this.seq,
+      observedAt,
+      enteredAt: observedAt,
+      mono: observedAt - started,
+    };
+  }
+
+  private sync(items: unknown) {
+    return ask(this.port, 'POST', '/api/field/sync', JSON.stringify({ items, clock: this.clock() }), { cookie: this.cookie });
+  }
+
+  async begin(): Promise<void> {
+    const shift = Date.now() - reading.observedAt;
+    const events = before.map((event) => this.own(event, event.observedAt + shift));
+    const reply = await this.sync([
+      { kind: 'test', id: this.test, systemId: made.ok ? made.value.id : '', details: {} },
+      { kind: 'run', id: this.run, testId: this.test, number: 1, plan },
+      { kind: 'events', run: this.run, events },
+    ]);
+    if (reply.status !== 200 || reply.text.includes('"ok":false') || !reply.text.includes('"quarantined":[]'))
+      throw new Error(`${reply.status} ${reply.text.slice(0, 400)}`);
+  }
+
+  async write(): Promise<Reply> {
+    return this.sync([{ kind: 'events', run: this.run, events: [this.own({ ...reading, role: 'between' }, Date.now())] }]);
+  }
+
+  async look(): Promise<Reply> {
+    const asks = this.position === 0 ? '' : `?position=${this.position}&attempts=1`;
+    const reply = await ask(this.port, 'GET', `/api/field/run/${this.run}${asks}`, undefined, { cookie: this.cookie });
+    const found = JSON.parse(reply.text) as { joined?: readonly RunEvent[]; runs?: readonly { events: readonly RunEvent[] }[] };
+    for (const event of found.joined ?? found.runs?.[0].events ?? []) this.position = Math.max(this.position, event.position ?? 0);
+    return reply;
+  }
+}
+
+const started = Date.now();
+
+async function round(devices: number): Promise<string> {
+  const port = await freePort();
+  const server: ChildProcess = spawn(
+    process.execPath,
+    [...(process.env.LOAD_NODE ?? '').split(' ').filter(Boolean), `${process.env.NEXT_DIST ?? '.next-test'}/serve.mjs`],
+    {
+      env: { ...process.env, NODE_ENV: 'production', PORT: String(port), VAST_ADDRESS: `http://127.0.0.1:${port}`, VAST_LOG: 'warn' },
+      stdio: ['ignore', 'inherit', 'inherit'],
+    },
+  );
+  try {
+    for (let look = 0; look < 200; look += 1) {
+      if ((await ask(port, 'GET', '/api/health', undefined, {}).catch(() => undefined))?.status === 200) break;
+      await wait(100);
+    }
+    const cookies: string[] = [];
+    for (let index = 0; index < people; index += 1)
+      cookies.push(
+        (await ask(port, 'POST', '/api/sign-in', JSON.stringify({ email: `t${index}@load.invalid`, password: 'long-enough-1' }), {}))
+          .cookies,
+      );
+    const all = Array.from({ length: devices }, (_, index) => new Device(port, actors[index % people].userId, cookies[index % people]));
+    for (let index = 0; index < all.length; index += 10) await Promise.all(all.slice(index, index + 10).map((one) => one.begin()));
+    const times = { write: [] as number[], look: [] as number[], health: [] as number[] };
+    let errors = 0;
+    let most = 0;
+    const ends = Date.now() + Number(seconds) * 1000;
+    const timed = async (into: number[], work: () => Promise<Reply>) => {
+      const from = performance.now();
+      const { status, text } = await work().catch((error: Error) => ({ status: 0, text: error.message }));
+      into.push(performance.now() - from);
+      if (status !== 200 || text.includes('"ok":false')) errors += 1;
+    };
+    const cpu = () => {
+      const fields = readFileSync(`/proc/${server.pid}/stat`, 'utf8')
+        .replace(/^.*\) /, '')
+        .split(' ');
+      return (Number(fields[11]) + Number(fields[12])) / 100;
+    };
+    const cpuBefore = cpu();
+    await Promise.all([
+      ...all.map(async (one, index) => {
+        await wait((index / devices) * 1000);
+        for (let next = Date.now(), turn = index % 4; next < ends; next += 1000, turn += 1) {
+          await wait(Math.max(0, next - Date.now()));
+          if (Date.now() >= ends) break;
+          const asking = [timed(times.write, () => one.write())];
+          if (turn % 4 === 0) asking.push(timed(times.look, () => one.look()));
+          await Promise.all(asking);
+        }
+      }),
+      (async () => {
+        while (Date.now() < ends) {
+          await timed(times.health, () => ask(port, 'GET', '/api/health', undefined, {}));
+          most = Math.max(most, rss(server.pid ?? 0));
+          await wait(100);
+        }
+      })(),
+    ]);
+    const [write, look, health] = [times.write, times.look, times.health].map((list) => list.sort((a, b) => a - b));
+    const figure = (value: number) => value.toFixed(0);
+    const perSecond = (write.length / Number(seconds)).toFixed(0);
+    return `| ${devices} | ${perSecond} | ${figure(at(write, 0.5))} / ${figure(at(write, 0.95))} | ${figure(at(look, 0.5))} / ${figure(at(look, 0.95))} | ${figure(at(health, 0.95))} / ${figure(health.at(-1) ?? 0)} | ${errors} | ${most.toFixed(0)} | ${(((cpu() - cpuBefore) / Number(seconds)) * 100).toFixed(0)} % |`;
+  } finally {
+    server.kill('SIGTERM');
+    await new Promise((resolve) => server.once('close', resolve));
+  }
+}
+
+const lines = [
+  '| devices | written/s | write p50 / p95 ms | news p50 / p95 ms | health p95 / worst ms | errors | memory MB | one core |',
+  '| --- | --- | --- | --- | --- | --- | --- | --- |',
+];
+for (const count of counts.split(',').map(Number)) {
+  lines.push(await round(count));
+  console.log(lines.at(-1));
+}
+console.log(lines.join('\n'));
+await database.drop();
