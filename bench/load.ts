@@ -1,6 +1,6 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { Agent, request } from 'node:http';
 import { createServer } from 'node:net';
 import { dateText, type RunEvent } from '@/core/judging';
@@ -22,7 +22,8 @@ import { testDatabase } from '../ops/test-database';
  */
 
 const [counts = '50,200,500', seconds = '60'] = process.argv.slice(2);
-const people = 20;
+/** Two devices each; a person's requests are counted together. */
+const people = Math.ceil(Math.max(...counts.split(',').map(Number)) / 2);
 
 interface Reply {
   readonly status: number;
@@ -154,7 +155,10 @@ class Device {
   }
 
   async write(): Promise<Reply> {
-    return this.sync([{ kind: 'events', run: this.run, events: [this.own({ ...reading, role: 'between' }, Date.now())] }]);
+    const reply = await this.sync([{ kind: 'events', run: this.run, events: [this.own({ ...reading, role: 'between' }, Date.now())] }]);
+    const [receipt] = (JSON.parse(reply.text) as { receipts?: readonly { from?: number }[] }).receipts ?? [];
+    if (receipt?.from === this.position + 1) this.position += 1;
+    return reply;
   }
 
   async look(): Promise<Reply> {
@@ -174,7 +178,14 @@ async function round(devices: number): Promise<string> {
     process.execPath,
     [...(process.env.LOAD_NODE ?? '').split(' ').filter(Boolean), `${process.env.NEXT_DIST ?? '.next-test'}/serve.mjs`],
     {
-      env: { ...process.env, NODE_ENV: 'production', PORT: String(port), VAST_ADDRESS: `http://127.0.0.1:${port}`, VAST_LOG: 'warn' },
+      env: {
+        ...process.env,
+        NODE_ENV: 'production',
+        PORT: String(port),
+        VAST_ADDRESS: `http://127.0.0.1:${port}`,
+        VAST_LOG: 'warn',
+        VAST_PROXIES: '127.0.0.1',
+      },
       stdio: ['ignore', 'inherit', 'inherit'],
     },
   );
@@ -186,8 +197,11 @@ async function round(devices: number): Promise<string> {
     const cookies: string[] = [];
     for (let index = 0; index < people; index += 1)
       cookies.push(
-        (await ask(port, 'POST', '/api/sign-in', JSON.stringify({ email: `t${index}@load.invalid`, password: 'long-enough-1' }), {}))
-          .cookies,
+        (
+          await ask(port, 'POST', '/api/sign-in', JSON.stringify({ email: `t${index}@load.invalid`, password: 'long-enough-1' }), {
+            'x-forwarded-for': `10.9.${Math.floor(index / 200)}.${1 + (index % 200)}`,
+          })
+        ).cookies,
       );
     const all = Array.from({ length: devices }, (_, index) => new Device(port, actors[index % people].userId, cookies[index % people]));
     for (let index = 0; index < all.length; index += 10) await Promise.all(all.slice(index, index + 10).map((one) => one.begin()));
@@ -201,12 +215,21 @@ async function round(devices: number): Promise<string> {
       into.push(performance.now() - from);
       if (status !== 200 || text.includes('"ok":false')) errors += 1;
     };
-    const cpu = () => {
-      const fields = readFileSync(`/proc/${server.pid}/stat`, 'utf8')
-        .replace(/^.*\) /, '')
-        .split(' ');
-      return (Number(fields[11]) + Number(fields[12])) / 100;
-    };
+    /** Seconds that all processes of a name have worked. */
+    const worked = (name: string) =>
+      readdirSync('/proc')
+        .filter((entry) => /^\d+$/.test(entry))
+        .reduce((sum, entry) => {
+          try {
+            const text = readFileSync(`/proc/${entry}/stat`, 'utf8');
+            if (!(name === 'server' ? entry === String(server.pid) : text.includes(`(${name})`))) return sum;
+            const fields = text.replace(/^.*\) /, '').split(' ');
+            return sum + (Number(fields[11]) + Number(fields[12])) / 100;
+          } catch {
+            return sum;
+          }
+        }, 0);
+    const cpu = () => ({ server: worked('server'), database: worked('postgres') });
     const cpuBefore = cpu();
     await Promise.all([
       ...all.map(async (one, index) => {
@@ -229,8 +252,10 @@ async function round(devices: number): Promise<string> {
     ]);
     const [write, look, health] = [times.write, times.look, times.health].map((list) => list.sort((a, b) => a - b));
     const figure = (value: number) => value.toFixed(0);
+    const cpuAfter = cpu();
+    const part = (of: 'server' | 'database') => figure(((cpuAfter[of] - cpuBefore[of]) / Number(seconds)) * 100);
     const perSecond = (write.length / Number(seconds)).toFixed(0);
-    return `| ${devices} | ${perSecond} | ${figure(at(write, 0.5))} / ${figure(at(write, 0.95))} | ${figure(at(look, 0.5))} / ${figure(at(look, 0.95))} | ${figure(at(health, 0.95))} / ${figure(health.at(-1) ?? 0)} | ${errors} | ${most.toFixed(0)} | ${(((cpu() - cpuBefore) / Number(seconds)) * 100).toFixed(0)} % |`;
+    return `| ${devices} | ${perSecond} | ${figure(at(write, 0.5))} / ${figure(at(write, 0.95))} | ${figure(at(look, 0.5))} / ${figure(at(look, 0.95))} | ${figure(at(health, 0.95))} / ${figure(health.at(-1) ?? 0)} | ${errors} | ${most.toFixed(0)} | ${part('server')} / ${part('database')} % |`;
   } finally {
     server.kill('SIGTERM');
     await new Promise((resolve) => server.once('close', resolve));
@@ -238,7 +263,7 @@ async function round(devices: number): Promise<string> {
 }
 
 const lines = [
-  '| devices | written/s | write p50 / p95 ms | news p50 / p95 ms | health p95 / worst ms | errors | memory MB | one core |',
+  '| devices | written/s | write p50 / p95 ms | news p50 / p95 ms | health p95 / worst ms | errors | memory MB | of one core: server / database |',
   '| --- | --- | --- | --- | --- | --- | --- | --- |',
 ];
 for (const count of counts.split(',').map(Number)) {

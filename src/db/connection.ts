@@ -78,6 +78,21 @@ export const isTogether = (firmId: string): boolean => around.getStore()?.firmId
 export const together = <T>(firmId: string, work: (tx: Transaction) => Promise<T>): Promise<T> =>
   withFirm(firmId, (tx) => around.run({ firmId, tx }, () => work(tx)));
 
+/**
+ * One call of a function that names its firm itself, in a statement that is a transaction of its own: one way to the database and back.
+ * @param call such as `run_news`; its first argument is the firm
+ */
+export async function callFirm<T extends object>(firmId: string, call: 'run_news', ...args: readonly string[]): Promise<readonly T[]> {
+  if (!uuid.test(firmId)) throw new RangeError('a firm is named by a UUID');
+  const places = [firmId, ...args].map((_, index) => `$${index + 1}`).join(', ');
+  const { rows } = await pool(url('VAST_DATABASE_URL'))
+    .query<T>({ text: `select * from ${call}(${places})`, values: [firmId, ...args] })
+    .catch((error) => {
+      throw withoutWords(error);
+    });
+  return rows;
+}
+
 /** For the two public functions, which see no firm's rows by themselves. */
 export const withoutFirm = <T>(work: (tx: Transaction) => Promise<T>): Promise<T> => transact('begin', work);
 

@@ -21,6 +21,8 @@ export interface Appended {
   /** Ids that were there before: the same sync twice changes nothing. */
   readonly already: number;
   readonly late: number;
+  /** The place of the first of them in the log, where all that was sent joined it in its order; the rest follows. */
+  readonly from?: number;
   /** What was not taken, with the reason: kept here as it came, and told to whoever sent it. */
   readonly quarantined: readonly { readonly id: string; readonly why: string }[];
 }
@@ -116,6 +118,7 @@ export async function appendEvents(actor: Actor, runId: string, inputs: readonly
     stored: done.stored,
     already: readable.length - done.stored - twice.length,
     late: done.late,
+    ...(aside.length === 0 && done.stored === readable.length && done.stored > 0 ? { from: done.placed + 1 } : {}),
     quarantined: kept.map(({ id, why }) => ({ id, why })),
   });
 }
@@ -160,12 +163,14 @@ async function standAll(
 ): Promise<void> {
   const grown: Grown[] = [];
   const whole = new Set<string>();
-  for (const { part, done, said } of parts) {
+  for (const [index, { part, done, said }] of parts.entries()) {
+    // A crowd is judged a few at a time: others are heard in between.
+    if (index % 8 === 7) await new Promise((resolve) => setImmediate(resolve));
     // Some of them were there before, or the server added to them: the log itself is read again.
     if (done.joined !== part.events.length || said > 0) forgetLive(part.runId);
     const live = done.late > 0 ? undefined : await liveRun(tx, part.runId, done, part.events);
     if (live === undefined) whole.add(done.test_id);
-    else grown.push({ runId: part.runId, testId: done.test_id, plan: live.plan, events: live.events, judgement: live.judgement });
+    else grown.push({ ...live, runId: part.runId });
   }
   for (const testId of [...whole, ...(await standAfter(tx, firmId, grown))]) await stand(tx, testId);
 }

@@ -1,4 +1,3 @@
-import { sql } from 'drizzle-orm';
 import type { TestVerdict } from '@/core/course';
 import type { RunEvent } from '@/core/judging';
 import type { Section } from '@/core/locating';
@@ -6,7 +5,7 @@ import { items } from '@/core/permissions';
 import type { HouseRule, Plan, Variant } from '@/core/planning';
 import type { SystemKind } from '@/core/procedures';
 import type { AnyInstrument } from '@/core/sizing';
-import { withFirm } from '@/db/connection';
+import { callFirm, withFirm } from '@/db/connection';
 import { DatabaseFault } from '@/db/fault';
 import type { StandingForecast, StandingStart } from '@/db/schema';
 import { type Actor, refusedTo } from './actor';
@@ -108,7 +107,12 @@ export type Outgoing =
   | { readonly kind: 'signature'; readonly testId: string; readonly signature: unknown };
 
 export type Receipt =
-  | { readonly ok: true; readonly quarantined: readonly { readonly id: string; readonly why: string }[] }
+  | {
+      readonly ok: true;
+      readonly quarantined: readonly { readonly id: string; readonly why: string }[];
+      /** Of events: the place of the first in the run's log, where all of them joined it in this order. */
+      readonly from?: number;
+    }
   | { readonly ok: false; readonly code: string; readonly message: string };
 
 const most = 500;
@@ -125,12 +129,17 @@ export async function receive(
     const result = await taken(actor, item, sent);
     receipts.push(
       result.ok
-        ? { ok: true, quarantined: (result.value as Partial<Appended> | null)?.quarantined ?? [] }
+        ? receiptOf(result.value as Partial<Appended> | string | null)
         : { ok: false, code: result.problem.code, message: result.problem.message },
     );
   }
   return answer({ receipts });
 }
+
+const receiptOf = (value: Partial<Appended> | string | null): Receipt => {
+  const { quarantined = [], from } = typeof value === 'object' && value !== null ? value : {};
+  return { ok: true, quarantined, ...(from === undefined ? {} : { from }) };
+};
 
 /** One thing by itself: whatever is wrong with it stops none of the others. */
 async function taken(actor: Actor, item: unknown, sent: SentAt | undefined): Promise<Answer<unknown>> {
@@ -195,17 +204,10 @@ export type News = { readonly unchanged: true } | { readonly run: string; readon
 /** What a device asks every few seconds costs one look at an index as long as nothing is new. */
 export async function readNews(actor: Actor, runId: string, has: Has): Promise<Answer<RemoteRun | News>> {
   if (!isUuid(runId)) return notFound;
-  const news = await withFirm(actor.firmId, async (tx): Promise<News | undefined> => {
-    const { rows } = await tx.execute<{ last: number | null; attempts: number; sealed: boolean }>(
-      sql`select (select max(position) from event where event.run_id = run.id) as last, standing.attempts, standing.certificate is not null as sealed
-        from run join standing on standing.firm_id = run.firm_id and standing.test_id = run.test_id where run.id = ${runId}`,
-    );
-    const [there] = rows;
-    if (there === undefined || there.attempts !== has.attempts || there.sealed !== has.sealed) return undefined;
-    if ((there.last ?? 0) === has.position) return { unchanged: true };
-    return { run: runId, joined: await eventsAfter(tx, runId, has.position) };
-  });
-  return news === undefined ? readRun(actor, runId) : answer(news);
+  const [there] = await callFirm<{ last: number | null; attempts: number; sealed: boolean }>(actor.firmId, 'run_news', runId);
+  if (there === undefined || there.attempts !== has.attempts || there.sealed !== has.sealed) return readRun(actor, runId);
+  if ((there.last ?? 0) === has.position) return answer({ unchanged: true });
+  return answer({ run: runId, joined: await withFirm(actor.firmId, (tx) => eventsAfter(tx, runId, has.position)) });
 }
 
 /** A run's whole test as other devices have written it. */

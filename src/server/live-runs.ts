@@ -4,6 +4,7 @@ import { type Judgement, judgeGrowing, type RunEvent } from '@/core/judging';
 import type { Plan } from '@/core/planning';
 import type { Transaction } from '@/db/connection';
 import { event, run } from '@/db/schema';
+import type { Grown, Memory } from './standing';
 
 /*
  * Runs that are being written to, judged as their log grows: a reading a second would otherwise have its whole log read and judged
@@ -16,6 +17,7 @@ interface Live {
   readonly plan: Plan;
   readonly log: RunEvent[];
   readonly judge: () => Judgement;
+  readonly memory: Memory;
 }
 
 /** Events that are kept of all runs together. */
@@ -33,7 +35,7 @@ const kept = (): LRUCache<string, Live> => {
 
 export const forgetLive = (runId: string): void => void kept().delete(runId);
 
-const begun = (testId: string, plan: Plan, log: RunEvent[]): Live => ({ testId, plan, log, judge: judgeGrowing(plan, log) });
+const begun = (testId: string, plan: Plan, log: RunEvent[]): Live => ({ testId, plan, log, judge: judgeGrowing(plan, log), memory: {} });
 
 /**
  * A run with what has just joined its log, judged; undefined where its plan cannot be read. Inside the transaction that holds the
@@ -46,9 +48,7 @@ export async function liveRun(
   runId: string,
   before: { readonly placed: number; readonly last_id: string | null },
   joined: readonly RunEvent[],
-): Promise<
-  { readonly testId: string; readonly plan: Plan; readonly events: readonly RunEvent[]; readonly judgement: Judgement } | undefined
-> {
+): Promise<Omit<Grown, 'runId'> | undefined> {
   const known = kept().get(runId);
   let live: Live;
   if (known !== undefined && known.log.length === before.placed && (known.log.at(-1)?.id ?? null) === before.last_id) {
@@ -68,5 +68,5 @@ export async function liveRun(
   }
   // Set again, so that its size is counted anew.
   kept().set(runId, live);
-  return { testId: live.testId, plan: live.plan, events: live.log, judgement: live.judge() };
+  return { testId: live.testId, plan: live.plan, events: live.log, judgement: live.judge(), memory: live.memory };
 }

@@ -2,11 +2,13 @@ import { isTogether } from '@/db/connection';
 import { DatabaseFault } from '@/db/fault';
 
 /*
- * Work that many ask for at the same time, done together: while one transaction of a firm is under way, what comes meanwhile waits
+ * Work that many ask for at the same time, done together: while two transactions of a firm are under way, what comes meanwhile waits
  * and shares the next. Under load there are as many commits as the disk takes, not as many as there are devices.
  */
 
-const mostParts = 100;
+const mostParts = 50;
+/** While one commits the next can begin. */
+const mostAtOnce = 2;
 
 interface Waiting<P, D> {
   readonly part: P;
@@ -16,7 +18,8 @@ interface Waiting<P, D> {
 
 export class Shared<P, D> {
   private readonly waiting = new Map<string, Waiting<P, D>[]>();
-  private readonly busy = new Set<string>();
+  /** How many transactions of a firm are under way. */
+  private readonly busy = new Map<string, number>();
 
   /** @param work answers each part in its place, in one transaction: all of it is done, or none */
   constructor(private readonly work: (firmId: string, parts: readonly P[]) => Promise<readonly D[]>) {}
@@ -28,16 +31,17 @@ export class Shared<P, D> {
       const list = this.waiting.get(firmId) ?? [];
       list.push({ part, resolve, reject });
       this.waiting.set(firmId, list);
-      if (!this.busy.has(firmId)) void this.run(firmId);
+      if ((this.busy.get(firmId) ?? 0) < mostAtOnce) void this.run(firmId);
     });
   }
 
   private async run(firmId: string): Promise<void> {
-    this.busy.add(firmId);
-    for (let list = this.waiting.get(firmId); list !== undefined && list.length > 0; list = this.waiting.get(firmId)) {
-      const now = list.splice(0, mostParts);
-      await this.do(firmId, now);
-    }
+    const count = (by: number) => this.busy.set(firmId, (this.busy.get(firmId) ?? 0) + by);
+    count(1);
+    for (let list = this.waiting.get(firmId); list !== undefined && list.length > 0; list = this.waiting.get(firmId))
+      await this.do(firmId, list.splice(0, mostParts));
+    count(-1);
+    if (this.busy.get(firmId) !== 0) return;
     this.busy.delete(firmId);
     this.waiting.delete(firmId);
   }

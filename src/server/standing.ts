@@ -15,7 +15,7 @@ import type { Plan } from '@/core/planning';
 import { unitLabel } from '@/core/quantities';
 import type { RigCheck } from '@/core/sizing';
 import { type Transaction, withFirm } from '@/db/connection';
-import { person, type StandingStart, site, standing, system, test } from '@/db/schema';
+import { person, type StandingForecast, type StandingStart, site, standing, system, test } from '@/db/schema';
 import type { Actor } from './actor';
 import { announce } from './announce';
 import { type LoadedTest, loadTest } from './tests';
@@ -28,8 +28,22 @@ export type Standing = Omit<Row, 'changed'>;
 
 const mostPoints = 60;
 
+/** A forecast is worked out again at these many readings: each of the first few, then two fifths more than the time before. */
+function forecastAt(count: number): number {
+  let last = 8;
+  if (count <= last) return count;
+  for (let next = last; next <= count; next = Math.ceil(next * 1.4)) last = next;
+  return last;
+}
+
+/** What was worked out of these readings before: a run is written to far more often than its forecast changes. */
+export interface Memory {
+  key?: string;
+  forecast?: StandingForecast | null;
+}
+
 /** What an open run shows; `judgement` is of these events. */
-function ofRun(plan: Plan, events: readonly RunEvent[], judgement: Judgement) {
+function ofRun(plan: Plan, events: readonly RunEvent[], judgement: Judgement, memory: Memory = {}) {
   const inProgress = judgement.verdict === 'in progress';
   const due = inProgress ? duesOf(plan, judgement).at(0) : undefined;
   const phase = due?.phase ?? plan.phases.find(({ id }) => id === judgement.current);
@@ -42,13 +56,29 @@ function ofRun(plan: Plan, events: readonly RunEvent[], judgement: Judgement) {
   };
   if (!inProgress || phase?.kind !== 'hold') return { ...shown, points: [], forecast: null };
   // What was read, and no simulated gauge: a row says what is on record.
-  const points = tracesOf(plan, judgement, events, undefined, 0).find((one) => one.phase === phase.id)?.points ?? [];
-  const estimate = estimateOf(plan, phase, points, warmthOf(judgement, events, phase.id), false);
+  const open = { ...judgement, phases: judgement.phases.filter(({ id }) => id === phase.id) };
+  const points = tracesOf(plan, open, events, undefined, 0)[0]?.points ?? [];
+  const count = forecastAt(points.length);
+  const warmth = warmthOf(judgement, events, phase.id);
+  const key = JSON.stringify([
+    phase.id,
+    count,
+    points[0],
+    points[count - 1],
+    points.slice(0, count).reduce((sum, { value }) => sum + value, 0),
+    warmth,
+  ]);
+  if (memory.key !== key) {
+    const estimate = estimateOf(plan, phase, points.slice(0, count), warmth, false);
+    memory.key = key;
+    memory.forecast =
+      estimate === undefined ? null : { fall: estimate.forecast.toFixed(2), unit: unitLabel(plan.unit), status: estimate.status };
+  }
   const every = Math.max(1, Math.ceil(points.length / mostPoints));
   return {
     ...shown,
     points: points.filter((_, index) => index % every === 0).map(({ seconds, value }) => [seconds, value] as const),
-    forecast: estimate === undefined ? null : { fall: estimate.forecast.toFixed(2), unit: unitLabel(plan.unit), status: estimate.status },
+    forecast: memory.forecast ?? null,
   };
 }
 
@@ -114,20 +144,23 @@ export interface Grown {
   readonly plan: Plan;
   readonly events: readonly RunEvent[];
   readonly judgement: Judgement;
+  readonly memory: Memory;
 }
 
 /** Writes what grown logs change of their tests' rows, all in one statement; answers the tests whose rows show another run. */
 export async function standAfter(tx: Transaction, firmId: string, grown: readonly Grown[]): Promise<readonly string[]> {
   if (grown.length === 0) return [];
-  const rows = grown.map(({ runId, plan, events, judgement }) => {
+  const rows = [];
+  for (const [index, { runId, plan, events, judgement, memory }] of grown.entries()) {
+    if (index % 8 === 7) await new Promise((resolve) => setImmediate(resolve));
     const guard = guardLooks(plan, events).at(-1)?.state;
-    return {
+    rows.push({
       run_id: runId,
-      ...ofRun(plan, events, judgement),
+      ...ofRun(plan, events, judgement, memory),
       alarm: guard?.alarm === true ? guard.sentence : null,
       start: beganWith(events) === undefined ? null : startOf(plan, events, new Date(0)),
-    };
-  });
+    });
+  }
   const { rows: changed } = await tx.execute<{ test_id: string }>(sql`
     update standing set verdict = x.verdict, simulated = x.simulated, phase = x.phase, due_at = x."dueAt", points = x.points,
       forecast = x.forecast, alarm = x.alarm, rig = x.rig, start = coalesce(x.start, standing.start), changed = nextval('standing_changed')

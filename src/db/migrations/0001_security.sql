@@ -184,3 +184,18 @@ GRANT EXECUTE ON FUNCTION append_many(jsonb, timestamptz, integer) TO vast_app;
 --> statement-breakpoint
 -- Its rows are written again and again; with room on their page no index has to follow.
 ALTER TABLE public.standing SET (fillfactor = 60, autovacuum_vacuum_scale_factor = 0.05);
+--> statement-breakpoint
+-- What a device asks every few seconds, in one call: how far a run's log has come, and what its test has become. It names its firm
+-- itself, for this one statement, and the policies hold as ever.
+CREATE FUNCTION run_news(wanted_firm uuid, wanted_run uuid)
+RETURNS TABLE (last integer, attempts integer, sealed boolean) LANGUAGE plpgsql AS $$
+BEGIN
+  PERFORM set_config('app.firm_id', wanted_firm::text, true);
+  RETURN QUERY
+  SELECT (SELECT max(event.position) FROM event WHERE event.run_id = run.id), standing.attempts, standing.certificate IS NOT NULL
+  FROM run JOIN standing ON standing.firm_id = run.firm_id AND standing.test_id = run.test_id WHERE run.id = wanted_run;
+END $$;
+--> statement-breakpoint
+REVOKE ALL ON FUNCTION run_news(uuid, uuid) FROM PUBLIC;
+--> statement-breakpoint
+GRANT EXECUTE ON FUNCTION run_news(uuid, uuid) TO vast_app;

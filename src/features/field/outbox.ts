@@ -1,3 +1,4 @@
+import type { RunEvent } from '@/core/judging';
 import { addressOf } from '@/core/permissions';
 import { boot, mono, newId, now } from './clock';
 import { deviceId, type FieldStore, type Waiting } from './store';
@@ -65,18 +66,21 @@ async function sendItems(store: FieldStore, waiting: readonly Waiting[]): Promis
   if (response === undefined || response.status >= 500) return 'no signal';
   if (response.status === 401) return 'signed out';
   const answer = await answerOf<{
-    receipts?: ({ ok: true; quarantined: { id: string; why: string }[] } | { ok: false; message: string })[];
+    receipts?: ({ ok: true; quarantined: { id: string; why: string }[]; from?: number } | { ok: false; message: string })[];
     serverNow?: number;
   }>(response);
   if (answer?.receipts === undefined) return 'no signal';
   if (answer.serverNow !== undefined) skewMs = answer.serverNow - now();
-  for (const [index, { orders }] of groups.entries()) {
+  for (const [index, { orders, item: sent }] of groups.entries()) {
     const receipt = answer.receipts[index];
     if (receipt === undefined) return 'no signal';
     if (!receipt.ok) {
       await store.outbox.where('order').anyOf(orders).modify({ refused: receipt.message });
       continue;
     }
+    // Their places in the log are known now, and need not be asked for.
+    if (receipt.from !== undefined && sent.kind === 'events')
+      await placed(store, sent.run, sent.events as readonly RunEvent[], receipt.from);
     // What was kept aside stays here with the reason; the rest of the same sending has arrived.
     const why = new Map(receipt.quarantined.map((one) => [one.id, one.why]));
     for (const order of orders) {
@@ -88,6 +92,11 @@ async function sendItems(store: FieldStore, waiting: readonly Waiting[]): Promis
   }
   return undefined;
 }
+
+const placed = (store: FieldStore, run: string, events: readonly RunEvent[], from: number): Promise<unknown> =>
+  store.transaction('rw', store.events, async () => {
+    for (const [index, { id }] of events.entries()) await store.events.update([run, id], { position: from + index } as never);
+  });
 
 /** What is sent, with this device's clocks as they stand at that moment. */
 const sync = (items: readonly Waiting['item'][]): Promise<Response | undefined> =>
