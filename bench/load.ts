@@ -152,6 +152,8 @@ class Device {
     ]);
     if (reply.status !== 200 || reply.text.includes('"ok":false') || !reply.text.includes('"quarantined":[]'))
       throw new Error(`${reply.status} ${reply.text.slice(0, 400)}`);
+    const from = (JSON.parse(reply.text) as { receipts: readonly { from?: number }[] }).receipts[2].from;
+    if (from === 1) this.position = events.length;
   }
 
   async write(): Promise<Reply> {
