@@ -42,7 +42,7 @@ const mostMemory = 256 * 1024 * 1024;
 const tooMuch = refuse(
   413,
   'too-much',
-  'This file takes too much work to be checked here, so it is hardly a certificate of ours. The command line checks it (vast-stone check).',
+  'This file takes too much work to be checked here, so it is hardly a certificate of ours. The command line checks it (vast-stone verify).',
 );
 
 /** The facts of a file that somebody holds: is it as it was sealed, by whom, and what became of it since. */

@@ -1,4 +1,5 @@
 import { createHash, randomUUID } from 'node:crypto';
+import pLimit from 'p-limit';
 import type { Action } from '@/core/permissions';
 import { type Route, type RouteKey, routeOf, type routes } from '@/core/permissions';
 import { DatabaseFault } from '@/db/fault';
@@ -71,6 +72,10 @@ async function visited(
   return respond(result);
 }
 
+/** So many commands are at work at a time, and so many more wait for their turn. */
+const commands = pLimit(5);
+const mostWaiting = 60;
+
 /** A command answers with a value, so that a retry can be given the same one. */
 async function command(
   key: RouteKey,
@@ -86,11 +91,15 @@ async function command(
       `Name what you ask by an id of your own (a UUID) in the header “${commandHeader}”, and send it again with every retry.`,
     );
   const content = { key, params: visit.params, body: visit.body as never };
-  return once(actor, id, content, async () => {
-    const result = await work(visit);
-    if (result instanceof Response) throw new TypeError(`${key} is a command and must answer with a value`);
-    return result;
-  });
+  // Commands wait for locks of their own: they never use up the connections that everything else needs.
+  if (commands.pendingCount >= mostWaiting) return later(503, 'busy', 'The server has too much to do just now. Try again in a moment.', 3);
+  return commands(() =>
+    once(actor, id, content, async () => {
+      const result = await work(visit);
+      if (result instanceof Response) throw new TypeError(`${key} is a command and must answer with a value`);
+      return result;
+    }),
+  );
 }
 
 /** Turns answers into responses; the only place that knows HTTP's shape of a problem. */

@@ -1,0 +1,148 @@
+import { randomUUID } from 'node:crypto';
+import PDFDocument from 'pdfkit';
+import { Client } from 'pg';
+import { recordFormat, recordVersion } from '../src/core/record';
+import { eventsFor, planFor } from '../src/core/simulation/examples.fixture';
+import { type App, asPage, expect, signIn, test } from './app';
+
+/* What stopped the service once, done again: others are served all the while, and health answers at once. */
+
+/** How long health took to answer, asked ten times a second until the work is done. */
+async function healthDuring<T>(app: App, work: Promise<T>): Promise<{ readonly value: T; readonly p95: number; readonly worst: number }> {
+  const times: number[] = [];
+  let going = true;
+  const asking = (async () => {
+    while (going) {
+      const began = performance.now();
+      const { status } = await fetch(`${app.url}/api/health`);
+      times.push(performance.now() - began);
+      expect(status).toBe(200);
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+  })();
+  const value = await work.finally(() => {
+    going = false;
+  });
+  await asking;
+  times.sort((a, b) => a - b);
+  return { value, p95: times[Math.floor(times.length * 0.95)] ?? 0, worst: times.at(-1) ?? 0 };
+}
+
+const pdfWith = (name: string, content: Buffer): Promise<Buffer> =>
+  new Promise((resolve) => {
+    const document = new PDFDocument();
+    const parts: Buffer[] = [];
+    document.on('data', (part) => parts.push(part));
+    document.on('end', () => resolve(Buffer.concat(parts)));
+    document.file(content, { name });
+    document.text('A certificate?');
+    document.end();
+  });
+
+const check = (app: App, body: BodyInit) => fetch(`${app.url}/api/check`, { method: 'POST', body, duplex: 'half' } as RequestInit);
+
+test('files that are made to be checked for ever, or to fill the memory, are let go; a real question is answered', async ({ app }) => {
+  test.setTimeout(120_000);
+  const plan = planFor({});
+  const events = eventsFor(plan, 'sound');
+  const note = events[0];
+  const many = Array.from({ length: 60_000 }, (_, index) => ({
+    ...note,
+    type: 'note',
+    text: `note ${index}`,
+    id: `00000000-0000-4000-8000-${String(index).padStart(12, '0')}`,
+    seq: index + 1,
+  }));
+  const record = (list: readonly unknown[]) =>
+    JSON.stringify({
+      format: recordFormat,
+      version: recordVersion,
+      tests: [{ attempts: [{ run: randomUUID(), number: 1, plan, events: list }] }],
+    });
+  const crowded = await pdfWith('record.json', Buffer.from(record(many)));
+  const bomb = await pdfWith('record.json', Buffer.alloc(300 * 1024 * 1024));
+  expect(crowded.length).toBeLessThan(4_000_000);
+  expect(bomb.length).toBeLessThan(2_000_000);
+
+  const { value, p95, worst } = await healthDuring(
+    app,
+    (async () => {
+      const attacks = [crowded, bomb, crowded, bomb].map((file) => check(app, new Uint8Array(file)));
+      const answers = await Promise.all(attacks);
+      return answers.map(({ status }) => status);
+    })(),
+  );
+  for (const status of value) expect([400, 413, 503]).toContain(status);
+  expect([p95 < 150, worst < 1000, p95, worst]).toEqual([true, true, p95, worst]);
+
+  // A body without an end is refused at its twentieth megabyte.
+  let sent = 0;
+  const endless = new ReadableStream<Uint8Array>({
+    pull: (controller) => {
+      sent += 1;
+      if (sent > 400) controller.close();
+      else controller.enqueue(new Uint8Array(1024 * 1024));
+    },
+  });
+  const refused = await check(app, endless).then(
+    ({ status }) => status,
+    () => 413,
+  );
+  expect(refused).toBe(413);
+  expect(sent).toBeLessThan(60);
+
+  const small = await check(app, record(events.slice(0, 5)));
+  expect([small.status, (await small.json()).state]).toEqual([200, 'not sealed']);
+});
+
+test('a held lock keeps waiting only those who need it: they are told to come back, and everybody else goes on', async ({
+  app,
+  browser,
+}) => {
+  test.setTimeout(90_000);
+  const context = await app.context(browser);
+  await signIn(context, 'wren');
+  const kit = await (await context.request.get('/api/field/kit')).json();
+  const testId = kit.earlier[0].test as string;
+  const owner = new Client({ connectionString: app.database.ownerUrl });
+  await owner.connect();
+  try {
+    await owner.query('begin; lock table signature in access exclusive mode');
+    const sign = () =>
+      context.request.post(
+        `/api/tests/${testId}/signature`,
+        asPage(app, {
+          id: randomUUID(),
+          role: 'customer',
+          name: 'x',
+          strokes: [[0, 0, 1, 1, 2, 2, 3, 3, 4, 4]],
+          judgementHash: 'a'.repeat(64),
+          signedAt: Date.now(),
+        }),
+      );
+    const { value, p95, worst } = await healthDuring(
+      app,
+      (async () => {
+        const held = Promise.all(Array.from({ length: 12 }, sign));
+        const others: number[] = [];
+        for (let turn = 0; turn < 10; turn += 1) {
+          const began = performance.now();
+          expect((await context.request.get('/api/running')).status()).toBe(200);
+          const synced = await context.request.post(
+            '/api/field/sync',
+            asPage(app, { items: [{ kind: 'events', run: randomUUID(), events: [] }] }),
+          );
+          expect(synced.status()).toBe(200);
+          others.push(performance.now() - began);
+        }
+        return { others: Math.max(...others), statuses: (await held).map((response) => response.status()) };
+      })(),
+    );
+    expect(new Set(value.statuses)).toEqual(new Set([503]));
+    expect([value.others < 2000, p95 < 150, worst < 1000, value.others, p95, worst]).toEqual([true, true, true, value.others, p95, worst]);
+    await owner.query('rollback');
+    expect([200, 409]).toContain((await sign()).status());
+  } finally {
+    await owner.end();
+  }
+});
