@@ -439,6 +439,23 @@ export const photo = pgTable(
   ],
 );
 
+/** Pieces of a picture that is on its way; they go when it is whole. */
+export const photoPiece = pgTable(
+  'photo_piece',
+  {
+    firmId: firmId(),
+    runId: uuid('run_id').notNull(),
+    hash: text('hash').notNull(),
+    at: integer('at').notNull(),
+    piece: bytes('piece').notNull(),
+    receivedAt: instant('received_at').notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.firmId, table.runId, table.hash, table.at] }),
+    foreignKey({ columns: [table.firmId, table.runId], foreignColumns: [run.firmId, run.id] }),
+  ],
+);
+
 export const signature = pgTable(
   'signature',
   {

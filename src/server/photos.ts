@@ -1,7 +1,7 @@
-import { and, eq } from 'drizzle-orm';
+import { and, asc, eq, sql } from 'drizzle-orm';
 import sharp from 'sharp';
 import { withFirm } from '@/db/connection';
-import { photo } from '@/db/schema';
+import { photo, photoPiece } from '@/db/schema';
 import { type Actor, refusedTo } from './actor';
 import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { now, nowDate } from './clock';
@@ -49,6 +49,67 @@ export async function addPhoto(actor: Actor, runId: string, takenAt: number, sen
       .onConflictDoNothing();
     return answer({ hash });
   });
+}
+
+export interface Piece {
+  readonly runId: string;
+  readonly takenAt: number;
+  /** SHA-256 of the whole picture as the device has it, and its length. */
+  readonly hash: string;
+  readonly size: number;
+  /** Where this piece begins. */
+  readonly at: number;
+}
+
+/**
+ * Takes a piece of a picture, in order, and says how much of it is here; the last one makes it whole. An empty piece only asks.
+ * A piece that was sent before, or that does not follow, changes nothing.
+ */
+export async function addPiece(
+  actor: Actor,
+  { runId, takenAt, hash, size, at }: Piece,
+  sent: Buffer,
+): Promise<Answer<{ readonly have: number }>> {
+  const refused = refusedTo(actor, 'run tests');
+  if (refused !== undefined) return refused;
+  if (!isUuid(runId) || !/^[0-9a-f]{64}$/.test(hash)) return notFound;
+  if (!(Number.isInteger(size) && size > 0 && size <= largest))
+    return refuse(413, 'photo-too-large', 'The picture is larger than 15 MB. Take it at a lower resolution.');
+  if (!(Number.isInteger(at) && at >= 0 && at <= size)) return refuse(400, 'photo-piece', 'This piece lies outside its picture.');
+  const of = and(eq(photoPiece.runId, runId), eq(photoPiece.hash, hash));
+  const here = await withFirm(actor.firmId, async (tx): Promise<Answer<{ readonly have: number; readonly whole?: Buffer }>> => {
+    const [owner] = await ownsRun(tx, runId);
+    if (owner === undefined) return notFound;
+    const [kept] = await tx
+      .select({ hash: photo.hash })
+      .from(photo)
+      .where(and(eq(photo.runId, runId), eq(photo.hash, hash)));
+    if (kept !== undefined) return answer({ have: size });
+    // Pieces of one picture come one after the other, whoever sends them.
+    await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`${runId} ${hash}`}, 2))`);
+    const [{ have }] = await tx
+      .select({ have: sql<number>`coalesce(sum(length(${photoPiece.piece})), 0)::int` })
+      .from(photoPiece)
+      .where(of);
+    if (sent.length === 0 || at !== have) return answer({ have });
+    if (have + sent.length > size) return refuse(400, 'photo-piece', 'This piece lies outside its picture.');
+    if (have + sent.length < size) {
+      await tx.insert(photoPiece).values({ firmId: actor.firmId, runId, hash, at, piece: sent, receivedAt: nowDate() });
+      return answer({ have: have + sent.length });
+    }
+    const before = await tx.select({ piece: photoPiece.piece }).from(photoPiece).where(of).orderBy(asc(photoPiece.at));
+    return answer({ have, whole: Buffer.concat([...before.map(({ piece }) => piece), sent]) });
+  });
+  if (!here.ok) return here;
+  const { whole, have } = here.value;
+  if (whole === undefined) return answer({ have });
+  const done =
+    sha256Of(whole) === hash
+      ? await addPhoto(actor, runId, takenAt, whole)
+      : refuse(400, 'photo-other', 'What arrived is not the picture that was named.');
+  // Whole, or never to be: its pieces are of no more use.
+  if (done.ok || done.status === 400) await withFirm(actor.firmId, (tx) => tx.delete(photoPiece).where(of));
+  return done.ok ? answer({ have: size }) : done;
 }
 
 export async function readPhoto(actor: Actor, hash: string): Promise<Answer<Buffer>> {

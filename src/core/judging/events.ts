@@ -139,7 +139,8 @@ const kinds = {
   guard: kind('anyone', { value: decimalText, unit: oneOf(...instrumentUnits), celsius: may(decimalText), source }),
   /** A part looked at for the leak after a fall; `section` is one of the system's, or the rig or the gauge. */
   searched: kind('anyone', { section: name, method: oneOf(...searchMethods), leak: flag, text }),
-  photo: kind('anyone', { hash, takenAt: time, text }),
+  /** `hash` of the picture that is sent, `original` of the file as it was taken, where the device scaled it. */
+  photo: kind('anyone', { hash, original: may(hash), takenAt: time, text }),
   /** Another clock, read off at the moment of the event: what it showed, ms, on the day and in the zone of the device. */
   watch: kind('anyone', { shows: time }),
   /** Something done to the simulated plant. */

@@ -43,7 +43,7 @@ export const routes = {
   'GET /api/field/run/[id]': reads('read', 600),
   /** What it carries is each held to its own row in `items`. */
   'POST /api/field/sync': { who: 'read', body: 4 * MB, perMinute: 600, changes: 'own ids' },
-  'POST /api/field/photo': { who: 'run tests', body: 15 * MB, as: 'bytes', perMinute: 120, changes: 'own ids' },
+  'POST /api/field/photo': { who: 'run tests', body: MB, as: 'bytes', perMinute: 1200, changes: 'own ids' },
   'GET /api/photos/[hash]': reads(),
   'GET /api/running': reads(),
   /** Holds that run now, as they change. */

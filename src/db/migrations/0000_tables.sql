@@ -163,6 +163,16 @@ CREATE TABLE "photo" (
 	CONSTRAINT "photo_firm_id_run_id_hash_pk" PRIMARY KEY("firm_id","run_id","hash")
 );
 --> statement-breakpoint
+CREATE TABLE "photo_piece" (
+	"firm_id" uuid NOT NULL,
+	"run_id" uuid NOT NULL,
+	"hash" text NOT NULL,
+	"at" integer NOT NULL,
+	"piece" "bytea" NOT NULL,
+	"received_at" timestamp with time zone NOT NULL,
+	CONSTRAINT "photo_piece_firm_id_run_id_hash_at_pk" PRIMARY KEY("firm_id","run_id","hash","at")
+);
+--> statement-breakpoint
 CREATE TABLE "quarantine" (
 	"id" uuid PRIMARY KEY NOT NULL,
 	"firm_id" uuid NOT NULL,
@@ -318,6 +328,7 @@ ALTER TABLE "certificate" ADD CONSTRAINT "certificate_firm_id_test_id_test_firm_
 ALTER TABLE "event" ADD CONSTRAINT "event_firm_id_run_id_run_firm_id_id_fk" FOREIGN KEY ("firm_id","run_id") REFERENCES "public"."run"("firm_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "auth"."known_device" ADD CONSTRAINT "known_device_user_id_user_id_fk" FOREIGN KEY ("user_id") REFERENCES "auth"."user"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "photo" ADD CONSTRAINT "photo_firm_id_run_id_run_firm_id_id_fk" FOREIGN KEY ("firm_id","run_id") REFERENCES "public"."run"("firm_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "photo_piece" ADD CONSTRAINT "photo_piece_firm_id_run_id_run_firm_id_id_fk" FOREIGN KEY ("firm_id","run_id") REFERENCES "public"."run"("firm_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "run" ADD CONSTRAINT "run_firm_id_test_id_test_firm_id_id_fk" FOREIGN KEY ("firm_id","test_id") REFERENCES "public"."test"("firm_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "auth"."session" ADD CONSTRAINT "session_user_id_user_id_fk" FOREIGN KEY ("user_id") REFERENCES "auth"."user"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "signature" ADD CONSTRAINT "signature_firm_id_test_id_test_firm_id_id_fk" FOREIGN KEY ("firm_id","test_id") REFERENCES "public"."test"("firm_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint

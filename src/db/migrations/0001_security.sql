@@ -40,6 +40,8 @@ GRANT UPDATE (answer), DELETE ON public.command TO vast_app;
 --> statement-breakpoint
 GRANT UPDATE ON public.standing TO vast_app;
 --> statement-breakpoint
+GRANT DELETE ON public.photo_piece TO vast_app;
+--> statement-breakpoint
 GRANT USAGE ON SEQUENCE public.standing_changed TO vast_app;
 --> statement-breakpoint
 -- The owner, too, is kept from changing what is sealed or logged by accident.

@@ -6,8 +6,10 @@ import { createContext, type ReactNode, useCallback, useContext, useEffect, useS
 import type { Section } from '@/core/locating';
 import type { Kit } from '@/server/field';
 import { Notice } from '@/ui/notice';
+import { newId } from './clock';
+import { NotKept } from './log';
 import { countRefused, countWaiting, flush, type Signal } from './outbox';
-import { type FieldStore, fieldStore, type LocalPerson, localPerson } from './store';
+import { type FieldStore, fieldStore, type LocalPerson, localPerson, lossOf, noteUnsent } from './store';
 import { changeSections, takeAlong } from './take-along';
 
 const Refused = dynamic(() => import('./refused').then((module) => module.Refused), { ssr: false });
@@ -38,7 +40,14 @@ type Opening =
   | { readonly state: 'opening' }
   | { readonly state: 'nobody' }
   | { readonly state: 'no kit' }
-  | { readonly state: 'open'; readonly person: LocalPerson; readonly store: FieldStore; readonly kit: Kit };
+  | {
+      readonly state: 'open';
+      readonly person: LocalPerson;
+      readonly store: FieldStore;
+      readonly kit: Kit;
+      /** How much went, not sent yet, with a store that the browser has thrown away. */
+      readonly lost?: number;
+    };
 
 /** The kit from the server if there is signal, else as it was last taken along. */
 async function openField(): Promise<Opening> {
@@ -46,31 +55,45 @@ async function openField(): Promise<Opening> {
   const person = fresh?.person ?? localPerson();
   if (person === undefined) return { state: 'nobody' };
   const store = fieldStore(person);
+  const lost = await lossOf(store, newId).catch(() => undefined);
   const kit = fresh ?? (await store.kit.get('kit'))?.kit;
   // One that an earlier build took along does not hold what these screens need.
-  return kit === undefined || !('instruments' in kit) ? { state: 'no kit' } : { state: 'open', person, store, kit };
+  return kit === undefined || !('instruments' in kit) ? { state: 'no kit' } : { state: 'open', person, store, kit, lost };
 }
+
+const storeFailed =
+  'This device could not keep what you just did: its storage is full or was shut. All that stood before is there. Free some space, then do it once more; if it is said again, load this page anew.';
+
+const storeLost =
+  'The browser has thrown away what this device had stored. What was sent is safe on the server; what was not is lost: look at the test, and read again what is missing.';
 
 export function FieldProvider({ children }: { readonly children: ReactNode }) {
   const [opening, setOpening] = useState<Opening>({ state: 'opening' });
   const [signal, setSignal] = useState<Signal>({ state: 'asking' });
   const [refused, setRefused] = useState(0);
+  const [unkept, setUnkept] = useState<string>();
 
   useEffect(() => {
     let live = true;
-    openField().then((result) => live && setOpening(result));
+    openField().then((result) => {
+      if (!live) return;
+      setOpening(result);
+      if (result.state === 'open' && result.lost !== undefined)
+        setUnkept(`${storeLost} ${result.lost === 1 ? 'One thing was' : `${result.lost} things were`} not sent yet.`);
+    });
     return () => {
       live = false;
     };
   }, []);
 
   // A write that fails leaves whatever asked for it as it stood, with what was typed; that it failed is said here, once for all.
-  const [unkept, setUnkept] = useState(false);
   useEffect(() => {
     const failed = (event: PromiseRejectionEvent) => {
-      if (!(event.reason instanceof Dexie.DexieError)) return;
+      const words =
+        event.reason instanceof NotKept ? event.reason.message : event.reason instanceof Dexie.DexieError ? storeFailed : undefined;
+      if (words === undefined) return;
       event.preventDefault();
-      setUnkept(true);
+      setUnkept(words);
     };
     window.addEventListener('unhandledrejection', failed);
     return () => window.removeEventListener('unhandledrejection', failed);
@@ -79,12 +102,13 @@ export function FieldProvider({ children }: { readonly children: ReactNode }) {
   const store = opening.state === 'open' ? opening.store : undefined;
   const send = useCallback(async () => {
     if (store === undefined) return;
-    countWaiting(store).then(
-      (count) =>
-        count > 0 &&
-        setSignal((last) => (last.state === 'sent' || last.state === 'asking' ? { state: 'waiting', count } : { ...last, count })),
-    );
+    countWaiting(store).then((count) => {
+      noteUnsent(store, count);
+      if (count > 0)
+        setSignal((last) => (last.state === 'sent' || last.state === 'asking' ? { state: 'waiting', count } : { ...last, count }));
+    });
     setSignal(await flush(store));
+    noteUnsent(store, await countWaiting(store));
   }, [store]);
 
   useEffect(() => {
@@ -136,12 +160,11 @@ export function FieldProvider({ children }: { readonly children: ReactNode }) {
           the installation for its https address.
         </p>
       )}
-      {unkept && (
+      {unkept !== undefined && (
         <div className="sticky top-0 z-50">
           <Notice tone="stop" role="alert">
-            This device could not keep what you just did: its storage is full or was shut. All that stood before is there. Free some space,
-            then do it once more; if it is said again, load this page anew.{' '}
-            <button type="button" className="min-h-11 px-2 underline" onClick={() => setUnkept(false)}>
+            {unkept}{' '}
+            <button type="button" className="min-h-11 px-2 underline" onClick={() => setUnkept(undefined)}>
               Understood
             </button>
           </Notice>
@@ -160,7 +183,9 @@ export function SignalLine() {
     signal.state === 'asking'
       ? 'Saved on this device'
       : signal.state === 'sent'
-        ? 'Saved and sent'
+        ? refused > 0
+          ? 'Saved on this device; not all of it was taken'
+          : 'Saved and sent'
         : signal.state === 'waiting'
           ? `Saved on this device · sending ${signal.count}`
           : signal.state === 'signed out'

@@ -1,8 +1,10 @@
 import { compareEvents, judge, type RunEvent } from '@/core/judging';
 import { eventsFor, planFor } from '@/core/simulation/examples.fixture';
+import { newId } from './clock';
 import { freshStore, person, serve } from './field.fixture';
 import { eventsOf, fetchRun, startAttempt, startTest, thisMoment, writeEvent } from './log';
 import { flush } from './outbox';
+import { lossOf, noteUnsent } from './store';
 
 const plan = planFor({});
 const system = { id: '00000000-0000-4000-8000-00000000a001', name: 'Gas', site: 'Site' };
@@ -107,4 +109,43 @@ test('stores of two people on one tablet are apart', async () => {
   await startTest(one, person, system, plan, {});
   expect(await one.runs.count()).toBe(1);
   expect(await other.runs.count()).toBe(0);
+});
+
+test('a store that the browser threw away is noticed, with what had not been sent; a new device and a kept store say nothing', async () => {
+  const store = freshStore();
+  expect(await lossOf(store, newId)).toBeUndefined();
+  noteUnsent(store, 3);
+  expect(await lossOf(store, newId)).toBeUndefined();
+  await store.delete();
+  await store.open();
+  expect(await lossOf(store, newId)).toBe(3);
+  // Said once; from here on the new one is the store.
+  expect(await lossOf(store, newId)).toBeUndefined();
+});
+
+test('a device that has a run asks for what is new alone, and takes it in', async () => {
+  const store = freshStore();
+  const run = await startTest(store, person, system, plan, {});
+  serve(({ address }) =>
+    address.includes('/sync')
+      ? {
+          body: {
+            receipts: [
+              { ok: true, quarantined: [] },
+              { ok: true, quarantined: [] },
+              { ok: true, quarantined: [], from: 1 },
+            ],
+            serverNow: 0,
+          },
+        }
+      : {},
+  );
+  expect(await flush(store)).toEqual({ state: 'sent' });
+  const [own] = await eventsOf(store, run);
+  const joined = { ...own, id: newId(), device: 'other', position: 2, type: 'note', text: 'from elsewhere' };
+  const calls = serve(({ address }) => ({ body: address.includes('position=1') ? { run, joined: [joined] } : { unchanged: true } }));
+  expect(await fetchRun(store, run)).toBe('fetched');
+  expect(await fetchRun(store, run)).toBe('fetched');
+  expect(calls.map(({ address }) => address.split('?')[1])).toEqual(['position=1&attempts=1', 'position=2&attempts=1']);
+  expect((await eventsOf(store, run)).map(({ position }) => position)).toEqual([1, 2]);
 });

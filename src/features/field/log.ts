@@ -1,3 +1,4 @@
+import { storableFault, storableWords } from '@/core/exact';
 import { type Body, compareEvents, type Envelope, type RunEvent } from '@/core/judging';
 import { addressOf } from '@/core/permissions';
 import type { Plan } from '@/core/planning';
@@ -17,6 +18,12 @@ export const thisMoment = (): Moment => ({ at: now(), mono: mono(), boot });
 
 export const thisDevice = (): string => deviceId(newId);
 
+/** What every place keeps of a text that is typed here. */
+const written = { text: 4000, depth: 12 } as const;
+
+/** What was typed cannot be kept anywhere; it is said, and stays in its field. */
+export class NotKept extends Error {}
+
 /** Writes an event: into the store first, then to the outbox, in one transaction. Nothing waits for the network. */
 export async function writeEvent(
   store: FieldStore,
@@ -26,6 +33,8 @@ export async function writeEvent(
   moment: Moment = thisMoment(),
   picture?: Blob,
 ): Promise<RunEvent> {
+  const fault = storableFault(body, written);
+  if (fault !== undefined) throw new NotKept(storableWords[fault.why]);
   const device = thisDevice();
   return store.transaction('rw', store.events, store.outbox, async () => {
     const known = await store.events.where('run').equals(run).toArray();
@@ -48,7 +57,7 @@ export async function writeEvent(
     await store.outbox.add({ item: { kind: 'events', run, events: [event] } } as never);
     // The picture goes in with its event, or neither does: a photograph that is named but not kept would be a lie.
     if (picture !== undefined && event.type === 'photo')
-      await store.outbox.add({ item: { kind: 'photo', run, takenAt: event.takenAt, picture } } as never);
+      await store.outbox.add({ item: { kind: 'photo', run, takenAt: event.takenAt, hash: event.hash, picture } } as never);
     return event;
   });
 }

@@ -158,26 +158,52 @@ describe('photographs', () => {
     return run;
   };
 
-  test('travel by themselves, after the event that names them and before what was written later', async () => {
+  /** The server's side of a picture's pieces. */
+  const pieces = () => {
+    const have = { bytes: 0 };
+    const asked: string[] = [];
+    const answer = (call: Call) => {
+      const query = new URL(call.address, 'http://x').searchParams;
+      const length = call.body instanceof Blob ? call.body.size : 0;
+      asked.push(`${query.get('at')}+${length}`);
+      if (Number(query.get('at')) === have.bytes) have.bytes += length;
+      return { body: { have: have.bytes } };
+    };
+    return { have, asked, answer };
+  };
+
+  test('go after everything else, in pieces, and after a break go on where they were', async () => {
     const store = freshStore();
-    const run = await withPhoto(store);
-    const calls = serve((call) => (call.address.includes('/photo') ? { body: { hash: 'a' } } : taken(call)));
+    const run = await begun(store);
+    const large = new Blob([new Uint8Array(500_000)], { type: 'image/jpeg' });
+    await writeEvent(store, person, run, { type: 'photo', hash: 'a'.repeat(64), takenAt: 5, text: '' }, undefined, large);
+    await writeEvent(store, person, run, { type: 'note', text: 'after' });
+    const { have, asked, answer } = pieces();
+    let breaks = 1;
+    const calls = serve((call) => {
+      if (!call.address.includes('/photo')) return taken(call);
+      if (have.bytes > 200_000 && breaks > 0) {
+        breaks -= 1;
+        throw new TypeError('no network');
+      }
+      return answer(call);
+    });
+    expect(await flush(store)).toMatchObject({ state: 'no signal', count: 1 });
+    // The note that was written after the picture has arrived before it.
+    expect(JSON.stringify(calls[0].body)).toContain('after');
     expect(await flush(store)).toEqual({ state: 'sent' });
-    expect(calls.map(({ address }) => address.replace(run, 'RUN'))).toEqual([
-      '/api/field/sync',
-      '/api/field/photo?run=RUN&takenAt=5',
-      '/api/field/sync',
-    ]);
+    expect(have.bytes).toBe(500_000);
+    expect(asked).toEqual(['0+0', '0+196608', '196608+196608', '0+0', '393216+106784']);
   });
 
-  test('one that is refused stays with the reason; the readings after it go all the same', async () => {
+  test('one that is refused stays with the reason; the readings have gone all the same', async () => {
     const store = freshStore();
     await withPhoto(store);
     const calls = serve((call) =>
       call.address.includes('/photo') ? { status: 413, body: { problem: { message: 'larger than 15 MB' } } } : taken(call),
     );
     expect(await flush(store)).toEqual({ state: 'sent' });
-    expect(calls).toHaveLength(3);
+    expect(calls).toHaveLength(2);
     const [left] = await refusedItems(store);
     expect(left).toMatchObject({ refused: 'larger than 15 MB', item: { kind: 'photo' } });
     expect(left.item.kind === 'photo' && left.item.picture.size).toBe(3);
@@ -197,6 +223,41 @@ describe('photographs', () => {
     ).rejects.toThrow('disk full');
     expect((await eventsOf(store, run)).some(({ type }) => type === 'photo')).toBe(false);
   });
+});
+
+test('what the server fails on three times is set aside, and the rest goes on; a busy server sets nothing aside', async () => {
+  const store = freshStore();
+  const run = await begun(store);
+  const fault = { status: 500, body: { problem: { code: 'fault', message: 'fault 1' } } };
+  // Whatever holds this note brings the server down.
+  await writeEvent(store, person, run, { type: 'note', text: 'poison' });
+  const other = await startTest(store, person, system, plan, {});
+  const calls = serve((call) => (JSON.stringify(call.body).includes('poison') ? fault : taken(call)));
+  expect(await flush(store)).toMatchObject({ state: 'waiting' });
+  expect(await flush(store)).toMatchObject({ state: 'waiting' });
+  expect(await countRefused(store)).toBe(0);
+  expect(await flush(store)).toEqual({ state: 'sent' });
+  const left = await refusedItems(store);
+  expect(left.map(({ item }) => item.kind === 'events' && item.run)).toEqual(left.map(() => run));
+  expect(left[0].refused).toContain('failed on it three times');
+  // The other test has arrived meanwhile.
+  expect(calls.some(({ body }) => JSON.stringify(body).includes(other))).toBe(true);
+  await tryAgain(store);
+  serve(() => ({ status: 503, body: { problem: { code: 'busy', message: 'later' } } }));
+  for (let time = 0; time < 4; time += 1) expect(await flush(store)).toMatchObject({ state: 'no signal' });
+  expect(await countRefused(store)).toBe(0);
+});
+
+test.each([
+  ['a character that no place keeps', 'a\u0000b', 'cannot be kept'],
+  ['half a symbol', 'a\ud83d', 'cannot be kept'],
+  ['four thousand letters and one', 'a'.repeat(4001), 'too long'],
+])('%s is refused where it is typed, and nothing is written', async (_, text, words) => {
+  const store = freshStore();
+  const run = await startTest(store, person, system, plan, {});
+  const before = await eventsOf(store, run);
+  await expect(writeEvent(store, person, run, { type: 'note', text })).rejects.toThrow(words);
+  expect(await eventsOf(store, run)).toEqual(before);
 });
 
 test('a whole job of some hundred events goes in batches and leaves nothing behind', async () => {

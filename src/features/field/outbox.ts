@@ -39,21 +39,71 @@ export function flush(store: FieldStore): Promise<Signal> {
 }
 
 const batch = 200;
+/** What the server fails on so often by itself is set aside, and the rest goes on. */
+const mostFailures = 3;
+
+type Halt = 'no signal' | 'signed out';
+/** Ours is at fault over what was sent: not the way there, and not a crowd. */
+type Sent = 'sent' | 'failed' | Halt;
+
+const isPhoto = ({ item }: Waiting): boolean => item.kind === 'photo';
 
 async function send(store: FieldStore): Promise<Exclude<Signal, { state: 'asking' }>> {
+  /** What failed in this pass; it is tried again in the next. */
+  const failed = new Set<number>();
+  const next = (wanted: (one: Waiting) => boolean, limit: number): Promise<readonly Waiting[]> =>
+    store.outbox
+      .orderBy('order')
+      .filter((one) => isWaiting(one) && !failed.has(one.order) && wanted(one))
+      .limit(limit)
+      .toArray();
+  const halted = async (state: Halt) => ({ state, count: await countWaiting(store) }) as const;
   for (;;) {
-    const waiting = await store.outbox.orderBy('order').filter(isWaiting).limit(batch).toArray();
-    if (waiting.length === 0) return { state: 'sent' };
-    const count = await countWaiting(store);
-    const photo = waiting.findIndex(({ item }) => item.kind === 'photo');
-    const part = photo === 0 ? waiting.slice(0, 1) : waiting.slice(0, photo === -1 ? batch : photo);
-    const failed = photo === 0 ? await sendPhoto(store, part[0]) : await sendItems(store, part);
-    if (failed !== undefined) return { state: failed, count };
+    // Readings, notes and signatures before any picture, also those that were written meanwhile: a verdict never waits for megabytes.
+    const waiting = await next((one) => !isPhoto(one), batch);
+    const [photo] = waiting.length > 0 ? [] : await next(isPhoto, 1);
+    if (photo !== undefined) {
+      const sent = await sendPhoto(store, photo);
+      if (sent === 'failed') await countFailure(store, [photo.order], failed);
+      else if (sent !== 'sent') return halted(sent);
+      continue;
+    }
+    if (waiting.length === 0) break;
+    const sent = await sendItems(store, waiting);
+    if (sent === 'failed') {
+      // One of them spoils it for all: each by itself.
+      for (const { orders } of grouped(waiting)) {
+        const alone = await sendItems(
+          store,
+          waiting.filter(({ order }) => orders.includes(order)),
+        );
+        if (alone === 'failed') await countFailure(store, orders, failed);
+        else if (alone !== 'sent') return halted(alone);
+      }
+    } else if (sent !== 'sent') return halted(sent);
   }
+  const count = await countWaiting(store);
+  return count === 0 ? { state: 'sent' } : { state: 'waiting', count };
 }
 
-async function sendItems(store: FieldStore, waiting: readonly Waiting[]): Promise<'no signal' | 'signed out' | undefined> {
-  // Events of one run travel together; anything else by itself, in order.
+async function countFailure(store: FieldStore, orders: readonly number[], failed: Set<number>): Promise<void> {
+  for (const order of orders) failed.add(order);
+  await store.outbox
+    .where('order')
+    .anyOf([...orders])
+    .modify((one) => {
+      const failures = (one.failures ?? 0) + 1;
+      Object.assign(
+        one,
+        failures < mostFailures
+          ? { failures }
+          : { failures: 0, refused: 'The server failed on it three times. Tell whoever runs it; it stays here.' },
+      );
+    });
+}
+
+/** Events of one run travel together; anything else by itself, in order. */
+function grouped(waiting: readonly Waiting[]): readonly { readonly orders: readonly number[]; readonly item: Waiting['item'] }[] {
   const groups: { orders: number[]; item: Waiting['item'] }[] = [];
   for (const { order, item } of waiting) {
     const last = groups.at(-1);
@@ -62,20 +112,31 @@ async function sendItems(store: FieldStore, waiting: readonly Waiting[]): Promis
       last.item = { ...item, events: [...last.item.events, ...item.events] };
     } else groups.push({ orders: [order], item });
   }
+  return groups;
+}
+
+async function sendItems(store: FieldStore, waiting: readonly Waiting[]): Promise<Sent> {
+  const groups = grouped(waiting);
   const response = await sync(groups.map(({ item }) => item));
-  if (response === undefined || response.status >= 500) return 'no signal';
+  if (response === undefined) return 'no signal';
   if (response.status === 401) return 'signed out';
   const answer = await answerOf<{
     receipts?: ({ ok: true; quarantined: { id: string; why: string }[]; from?: number } | { ok: false; message: string })[];
+    problem?: { code?: string };
     serverNow?: number;
   }>(response);
+  // Whoever else answers, a portal or a proxy, says nothing of ours; and a server that is busy is asked again.
+  if (answer?.problem?.code === 'fault' || answer?.problem?.code === 'too-large') return 'failed';
   if (answer?.receipts === undefined) return 'no signal';
   if (answer.serverNow !== undefined) skewMs = answer.serverNow - now();
   for (const [index, { orders, item: sent }] of groups.entries()) {
     const receipt = answer.receipts[index];
     if (receipt === undefined) return 'no signal';
     if (!receipt.ok) {
-      await store.outbox.where('order').anyOf(orders).modify({ refused: receipt.message });
+      await store.outbox
+        .where('order')
+        .anyOf([...orders])
+        .modify({ refused: receipt.message });
       continue;
     }
     // Their places in the log are known now, and need not be asked for.
@@ -90,7 +151,7 @@ async function sendItems(store: FieldStore, waiting: readonly Waiting[]): Promis
       else await store.outbox.update(order, { refused });
     }
   }
-  return undefined;
+  return 'sent';
 }
 
 const placed = (store: FieldStore, run: string, events: readonly RunEvent[], from: number): Promise<unknown> =>
@@ -107,18 +168,34 @@ export const tellClock = (run: string): Promise<Response | undefined> => sync([{
 
 const idOf = (event: unknown): string => String((event as { id?: unknown } | null)?.id ?? '');
 
-async function sendPhoto(store: FieldStore, { order, item }: Waiting): Promise<'no signal' | 'signed out' | undefined> {
-  if (item.kind !== 'photo') return undefined;
-  const response = await post(`${addressOf('POST /api/field/photo')}?run=${item.run}&takenAt=${item.takenAt}`, item.picture);
-  if (response === undefined || response.status >= 500) return 'no signal';
-  if (response.status === 401) return 'signed out';
-  if (response.ok) await store.outbox.delete(order);
-  else {
-    const answer = await answerOf<{ problem?: { message: string } }>(response);
-    if (answer?.problem === undefined) return 'no signal';
-    await store.outbox.update(order, { refused: answer.problem.message });
+const pieceBytes = 192 * 1024;
+
+/**
+ * A picture goes in pieces: a poor signal gets one through at a time, and what has arrived is not sent again after a break. Its hash
+ * says which it is, on both sides.
+ */
+async function sendPhoto(store: FieldStore, { order, item }: Waiting): Promise<Sent> {
+  if (item.kind !== 'photo') return 'sent';
+  const { picture, run, takenAt, hash } = item;
+  // The first question sends nothing: how much of it is there?
+  for (let have = 0, asked = false; !asked || have < picture.size; asked = true) {
+    const part = asked ? picture.slice(have, have + pieceBytes) : new Blob([]);
+    const about = `run=${run}&takenAt=${takenAt}&hash=${hash}&size=${picture.size}&at=${have}`;
+    const response = await post(`${addressOf('POST /api/field/photo')}?${about}`, part);
+    if (response === undefined) return 'no signal';
+    if (response.status === 401) return 'signed out';
+    const answer = await answerOf<{ have?: number; problem?: { code?: string; message?: string } }>(response);
+    if (answer?.problem?.code === 'fault') return 'failed';
+    if (answer?.problem?.code === 'busy' || answer?.problem?.code === 'too-often') return 'no signal';
+    if (answer?.problem?.message !== undefined) {
+      await store.outbox.update(order, { refused: answer.problem.message });
+      return 'sent';
+    }
+    if (typeof answer?.have !== 'number' || (asked && answer.have <= have)) return 'no signal';
+    have = answer.have;
   }
-  return undefined;
+  await store.outbox.delete(order);
+  return 'sent';
 }
 
 /** What the server says; undefined where the connection broke before all of it was there, or somebody else answered. */

@@ -23,7 +23,11 @@ export interface LocalRun {
 /** What waits to be sent, in its order. A photo's bytes travel by themselves. */
 export interface Waiting {
   readonly order: number;
-  readonly item: Outgoing | { readonly kind: 'photo'; readonly run: string; readonly takenAt: number; readonly picture: Blob };
+  readonly item:
+    | Outgoing
+    | { readonly kind: 'photo'; readonly run: string; readonly takenAt: number; readonly hash: string; readonly picture: Blob };
+  /** How often the server failed on it. */
+  readonly failures?: number;
   /** Why the server would not take it; it stays here, visibly, and stops nothing else. */
   readonly refused?: string;
 }
@@ -44,6 +48,8 @@ export class FieldStore extends Dexie {
   readonly events!: Table<RunEvent, [string, string]>;
   readonly signatures!: Table<LocalSignature, string>;
   readonly outbox!: EntityTable<Waiting, 'order'>;
+  /** The store's own mark; see `lossOf`. */
+  readonly marks!: Table<{ readonly key: 'own'; readonly id: string }, string>;
 
   constructor(firmId: string, userId: string) {
     super(`vast-stone-${firmId}-${userId}`);
@@ -54,8 +60,52 @@ export class FieldStore extends Dexie {
       events: '[run+id], run',
       signatures: 'id, testId',
       outbox: '++order',
+      marks: 'key',
     });
   }
+}
+
+/** What this device knows of a store beside the store itself, so that its loss is noticed. */
+interface Mark {
+  readonly id: string;
+  /** How much was not sent yet when that was last looked at. */
+  readonly unsent: number;
+}
+
+const markKey = ({ name }: FieldStore): string => `${name}-mark`;
+
+function markOf(store: FieldStore): Mark | undefined {
+  try {
+    return JSON.parse(localStorage.getItem(markKey(store)) ?? 'null') ?? undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+const keepMark = (store: FieldStore, mark: Mark): void => localStorage.setItem(markKey(store), JSON.stringify(mark));
+
+/**
+ * Asks the browser to keep the store whatever room it needs elsewhere, and looks whether it is still the one that was there. Answers
+ * how much that was not sent went with a store that is gone; undefined where none is.
+ */
+export async function lossOf(store: FieldStore, make: () => string): Promise<number | undefined> {
+  // Not every browser is asked, and it may say no; then this is all the more needed.
+  void globalThis.navigator?.storage?.persist?.().catch(() => false);
+  const before = markOf(store);
+  const own = await store.marks.get('own');
+  if (own !== undefined) {
+    keepMark(store, { id: own.id, unsent: before?.unsent ?? 0 });
+    return undefined;
+  }
+  const id = make();
+  await store.marks.put({ key: 'own', id });
+  keepMark(store, { id, unsent: 0 });
+  return before === undefined || before.unsent === 0 ? undefined : before.unsent;
+}
+
+export function noteUnsent(store: FieldStore, unsent: number): void {
+  const mark = markOf(store);
+  if (mark !== undefined && mark.unsent !== unsent) keepMark(store, { ...mark, unsent });
 }
 
 const personKey = 'vast-stone-person';

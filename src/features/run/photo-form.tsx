@@ -3,6 +3,7 @@ import { now } from '@/features/field/clock';
 import { hashBytes } from '@/features/field/hash';
 import { input } from '@/ui/classes';
 import type { Inner } from './extra-dialog';
+import { scaledPicture } from './scaled-picture';
 
 /** A photograph with its capture time, kept on the device at once and sent by itself. */
 export function Photo({ open, close }: Inner) {
@@ -10,10 +11,12 @@ export function Photo({ open, close }: Inner) {
   const take = async (file: File | undefined) => {
     if (file === undefined) return;
     if (!file.type.startsWith('image/')) return setFault('This file is not a picture. Use a JPEG, PNG or WebP.');
-    if (file.size > 15 * 1024 * 1024) return setFault('The picture is larger than 15 MB. Take it at a lower resolution.');
     const takenAt = file.lastModified > 0 && file.lastModified <= now() ? file.lastModified : now();
-    const hash = await hashBytes(await file.arrayBuffer());
-    await open.write({ type: 'photo', hash, takenAt, text: '' }, undefined, file);
+    const picture = await scaledPicture(file);
+    if (picture.size > 15 * 1024 * 1024) return setFault('The picture is larger than 15 MB. Take it at a lower resolution.');
+    // Both are named: the picture that is sent, and the file as it was taken, which stays where it is.
+    const [hash, original] = [await hashBytes(await picture.arrayBuffer()), await hashBytes(await file.arrayBuffer())];
+    await open.write({ type: 'photo', hash, original, takenAt, text: '' }, undefined, picture);
     close();
   };
   return (
