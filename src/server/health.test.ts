@@ -1,11 +1,14 @@
 import { at } from './clock';
-import { health } from './health';
+import { health, stopLooking } from './health';
 import { openTestFirm } from './test-firm.fixture';
 
 /* Whether the server says of itself what an operator has to see to. */
 
 const firm = await openTestFirm('health');
-afterAll(() => firm.close());
+afterAll(async () => {
+  await stopLooking();
+  await firm.close();
+});
 
 /** Past the time for which an answer stands. */
 const look = async () => {

@@ -64,6 +64,13 @@ async function database(): Promise<readonly string[]> {
   }
 }
 
+/** Gives the connection back; for the end of a program. */
+export async function stopLooking(): Promise<void> {
+  const { client } = kept();
+  shared.__vastStoneHealth = undefined;
+  await client?.end();
+}
+
 /** Less than this and the database may stop in the middle of its work. */
 const leastMB = () => Number(process.env.VAST_LEAST_FREE_MB ?? 100);
 

@@ -75,9 +75,13 @@ const demandsOf = ({
     }),
   );
 
+/** A procedure's own figures as a version had them, by id; undefined where that version is not known. */
+export const figuresOf = (procedure: string, version: string): Readonly<Record<string, string>> | undefined =>
+  figuresByVersion[procedure]?.[version];
+
 /** The procedure with its figures as a version had them; undefined where that version is not known. */
 function asOfVersion(procedure: Procedure, version: string): Procedure | undefined {
-  const figures = figuresByVersion[procedure.id]?.[version];
+  const figures = figuresOf(procedure.id, version);
   if (figures === undefined) return undefined;
   return { ...procedure, version, figures: procedure.figures.map((figure) => ({ ...figure, value: figures[figure.id] ?? figure.value })) };
 }

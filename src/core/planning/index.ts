@@ -1,7 +1,7 @@
 export * from '../sizing/gauge';
 export * from '../sizing/pipe-volume';
 export { exampleInput } from './example-input';
-export { type Standing, standingOf } from './former';
+export { figuresOf, type Standing, standingOf } from './former';
 export * from './plan';
 export * from './sharpen';
 export { alarmsOf, type Day, type DayTest, sideBySide } from './side-by-side';
