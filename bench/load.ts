@@ -1,8 +1,5 @@
-import { type ChildProcess, spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
-import { Agent, request } from 'node:http';
-import { createServer } from 'node:net';
 import { dateText, type RunEvent } from '@/core/judging';
 import { simulateRun } from '@/core/simulation';
 import { demoGauge, jobFor, planFor } from '@/core/simulation/examples.fixture';
@@ -15,6 +12,7 @@ import { addFirm } from '@/server/firms';
 import { rotateKey } from '@/server/keys';
 import { addSite, addSystem } from '@/server/sites';
 import { testDatabase } from '../ops/test-database';
+import { ask, type Reply, startServer, wait } from './server';
 
 /*
  * Devices that write a reading a second and look for news every four, for a minute, against the real server on a database that syncs
@@ -25,48 +23,9 @@ const [counts = '50,200,500', seconds = '60'] = process.argv.slice(2);
 /** Two devices each; a person's requests are counted together. */
 const people = Math.ceil(Math.max(...counts.split(',').map(Number)) / 2);
 
-interface Reply {
-  readonly status: number;
-  readonly text: string;
-  readonly cookies: string;
-}
-
-const agent = new Agent({ keepAlive: true, maxSockets: Number.POSITIVE_INFINITY, scheduling: 'fifo' });
-function ask(port: number, method: string, path: string, body: string | undefined, headers: Record<string, string>): Promise<Reply> {
-  return new Promise((resolve, reject) => {
-    const sent = request(
-      { host: '127.0.0.1', port, method, path, agent, headers: { 'content-type': 'application/json', ...headers } },
-      (response) => {
-        let text = '';
-        response.on('data', (part) => {
-          text += part;
-        });
-        response.on('end', () =>
-          resolve({
-            status: response.statusCode ?? 0,
-            text,
-            cookies: (response.headers['set-cookie'] ?? []).map((one) => one.split(';')[0]).join('; '),
-          }),
-        );
-      },
-    );
-    sent.on('error', reject);
-    sent.end(body);
-  });
-}
-
-const freePort = (): Promise<number> =>
-  new Promise((resolve) => {
-    const server = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = server.address() as { port: number };
-      server.close(() => resolve(port));
-    });
-  });
-
 const rss = (pid: number): number => Number(/VmRSS:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1] ?? 0) / 1024;
 const at = (sorted: readonly number[], share: number): number =>
   sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? Number.NaN;
-const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 const database = await testDatabase('empty', 'load');
 process.env.VAST_DATABASE_URL = database.appUrl;
@@ -175,27 +134,8 @@ class Device {
 const started = Date.now();
 
 async function round(devices: number): Promise<string> {
-  const port = await freePort();
-  const server: ChildProcess = spawn(
-    process.execPath,
-    [...(process.env.LOAD_NODE ?? '').split(' ').filter(Boolean), `${process.env.NEXT_DIST ?? '.next-test'}/serve.mjs`],
-    {
-      env: {
-        ...process.env,
-        NODE_ENV: 'production',
-        PORT: String(port),
-        VAST_ADDRESS: `http://127.0.0.1:${port}`,
-        VAST_LOG: 'warn',
-        VAST_PROXIES: '127.0.0.1',
-      },
-      stdio: ['ignore', 'inherit', 'inherit'],
-    },
-  );
+  const { port, process: server, end } = await startServer({ VAST_PROXIES: '127.0.0.1' });
   try {
-    for (let look = 0; look < 200; look += 1) {
-      if ((await ask(port, 'GET', '/api/health', undefined, {}).catch(() => undefined))?.status === 200) break;
-      await wait(100);
-    }
     const cookies: string[] = [];
     for (let index = 0; index < people; index += 1)
       cookies.push(
@@ -259,8 +199,7 @@ async function round(devices: number): Promise<string> {
     const perSecond = (write.length / Number(seconds)).toFixed(0);
     return `| ${devices} | ${perSecond} | ${figure(at(write, 0.5))} / ${figure(at(write, 0.95))} | ${figure(at(look, 0.5))} / ${figure(at(look, 0.95))} | ${figure(at(health, 0.95))} / ${figure(health.at(-1) ?? 0)} | ${errors} | ${most.toFixed(0)} | ${part('server')} / ${part('database')} % |`;
   } finally {
-    server.kill('SIGTERM');
-    await new Promise((resolve) => server.once('close', resolve));
+    await end();
   }
 }
 

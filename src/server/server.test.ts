@@ -95,7 +95,7 @@ describe('the log', () => {
       { kind: 'events', run: runId, events: events.slice(0, 9) },
     ] as const;
     for (let time = 0; time < 2; time += 1)
-      expect(must(await receive(iola, items)).receipts).toEqual(items.map(() => ({ ok: true, quarantined: [] })));
+      expect(must(await receive(iola, items)).receipts).toMatchObject(items.map(() => ({ ok: true, quarantined: [] })));
     expect(must(await appendEvents(iola, runId, events))).toMatchObject({ stored: events.length - 9, already: 9 });
     const loaded = must(await readTest(iola, testId));
     expect(loaded.attempts[0].events).toHaveLength(events.length);
