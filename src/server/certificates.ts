@@ -24,7 +24,7 @@ import { checked } from './forms';
 import { signing, verifySignature } from './keys';
 import { counted } from './metrics';
 import { readRecord } from './reader';
-import { lookUp } from './register';
+import { lookAgain } from './register';
 import { stand } from './standing';
 import { checkDetails, type LoadedTest, loadTest, lockTest, verdictOf } from './tests';
 
@@ -223,7 +223,7 @@ export async function sealTest(actor: Actor, testId: string, form: { readonly wi
       .orderBy(certificate.issuedAt);
     if (first !== undefined) return answer(first);
     // The register may have learnt something since it was planned.
-    for (const { id, plan } of before.attempts) await lookUp(tx, id, plan);
+    for (const { id, plan } of before.attempts) await lookAgain(tx, id, plan);
     const test = (await loadTest(tx, testId)) ?? before;
     const draft = toDraft(test, await firmName(tx));
     if (draft.missing.length > 0) return refuse(409, 'not-ready', `Not yet: ${draft.missing.join(' ')}`);

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { asc, desc, eq } from 'drizzle-orm';
 import { boolean, object, string } from 'yup';
 import { dateText } from '@/core/judging';
-import { compare, decimal, isPressureUnit, readDecimal, unitsOf } from '@/core/quantities';
+import { compare, decimal, isPressureUnit, unitsOf } from '@/core/quantities';
 import { type AnyInstrument, instrumentKinds, neverCalibrated, type RigCheck } from '@/core/sizing';
 import { withFirm } from '@/db/connection';
 import { calibration, instrument } from '@/db/schema';
@@ -25,7 +25,7 @@ const figure = (message: string) =>
     .trim()
     .required(message)
     .transform((text: string) => text.replace(',', '.'))
-    .test('figure', message, (text) => readDecimal(text ?? '') !== undefined);
+    .test('figure', message, (text) => /^-?[0-9]{1,12}(\.[0-9]{1,9})?$/.test(text ?? ''));
 
 /** What an instrument of the firm may show. */
 export const shownKinds = ['pressure', 'flow', 'volume', 'length', 'turns', 'temperature'] as const;

@@ -41,8 +41,9 @@ function read<T>(schema: object, input: unknown, what: string): Result<T> {
 export const readEvent = (input: unknown): Result<RunEvent> => read(eventSchema, input, 'event that can be read');
 export const readPlan = (input: unknown): Result<Plan> => read(planSchema, input, 'plan that can be read');
 
-/** JSON from the text of a file; says the line where it is broken. */
-function parsed(text: string): Result<unknown> {
+/** JSON from the text of a file; says the line where it is broken. Some editors put a mark before the first sign. */
+function parsed(whole: string): Result<unknown> {
+  const text = whole.replace(/^\ufeff/, '');
   try {
     return good(JSON.parse(text));
   } catch (error) {

@@ -19,7 +19,14 @@ import type { FoundBody } from './server-event';
 /** What a device took along longer ago than this is no longer the firm's register. */
 const mostKitAgeMs = 14 * 86_400_000;
 
-/** Looks a run's plan up and writes what is found into its log; asked again, only what has changed is written. */
+/**
+ * Looks up the instruments of a run's plan once more: the register may have learnt something. Rules and dates are those of the planning,
+ * and are not looked at again.
+ */
+export const lookAgain = async (tx: Transaction, run: string, plan: Plan): Promise<unknown> =>
+  writeFound(tx, run, await instrumentsFound(tx, plan));
+
+/** Looks a run's plan up when it comes, and writes what is found into its log. */
 export async function lookUp(tx: Transaction, run: string, plan: Plan): Promise<void> {
   const asOf = new Date(Math.min(plan.asOf ?? now(), now()));
   await writeFound(tx, run, [

@@ -25,10 +25,14 @@ export const csvColumns = [
 ] as const;
 export type CsvColumn = (typeof csvColumns)[number];
 
-/** Quoted where needed; text that a spreadsheet would take for a formula gets a leading apostrophe. */
+/** What a spreadsheet takes for the beginning of a formula, also behind blanks and in the wide forms of the signs. */
+const formula = /^[\s\u00a0\u3000]*[=+@\uff1d\uff0b\uff20\uff0d\u2212]|^[\t\r]/;
+
+/** Quoted where needed, also for those who part cells by semicolons; text that would be taken for a formula gets a leading apostrophe. */
 export function csvCell(text: string): string {
-  const safe = /^[=+@\t\r]/.test(text) || (/^-/.test(text) && !/^-?\d+(\.\d+)?$/.test(text)) ? `'${text}` : text;
-  return /[",\n\r]/.test(safe) ? `"${safe.replace(/"/g, '""')}"` : safe;
+  const isFigure = /^-?\d+(\.\d+)?$/.test(text);
+  const safe = !isFigure && (formula.test(text) || /^[\s\u00a0\u3000]*-/.test(text)) ? `'${text}` : text;
+  return /[",;\t\n\r]|^\s|\s$/.test(safe) ? `"${safe.replace(/"/g, '""')}"` : safe;
 }
 
 /** All readings of a record, one a line, traces a line a sample; RFC 4180, dot decimals, UTC times. */

@@ -70,6 +70,8 @@ export async function startTest(
   plan: Plan,
   details: unknown,
 ): Promise<string> {
+  const fault = storableFault(details, { text: 200, depth: 3 });
+  if (fault !== undefined) throw new NotKept(storableWords[fault.why]);
   const test: LocalTest = { id: newId(), systemId: system.id, system: system.name, site: system.site };
   await store.transaction('rw', store.tests, store.outbox, async () => {
     await store.tests.add(test);

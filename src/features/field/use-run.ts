@@ -3,6 +3,7 @@
 import { liveQuery } from 'dexie';
 import { useEffect, useMemo, useState } from 'react';
 import { type Body, type Judgement, judge, type RunEvent } from '@/core/judging';
+import { may } from '@/core/permissions';
 import { useField } from './field';
 import { eventsOf, fetchRun, type Moment, thisDevice, writeEvent } from './log';
 import { tellClock } from './outbox';
@@ -17,6 +18,8 @@ export interface OpenRun {
   readonly judgement: Judgement;
   /** This device may move the phases. */
   readonly hasPen: boolean;
+  /** Whoever looks may write in it; others look on. */
+  readonly mayWrite: boolean;
   readonly write: (body: Body, moment?: Moment, picture?: Blob) => Promise<RunEvent>;
   /** Opens a new round of a phase and of all after it. */
   readonly restart: (phase: string) => Promise<RunEvent>;
@@ -76,6 +79,7 @@ export function useRun(runId: string): OpenRun | 'opening' | 'absent' {
     return () => clearInterval(timer);
   }, [clockInDoubt, runId, store]);
 
+  const mayWrite = may(person.role, 'run tests');
   if (stored === undefined || judgement === undefined) return absent ? 'absent' : 'opening';
   const write: OpenRun['write'] = async (body, moment, picture) => {
     const event = await writeEvent(store, person, runId, body, moment, picture);
@@ -92,6 +96,7 @@ export function useRun(runId: string): OpenRun | 'opening' | 'absent' {
       const round = (judgement.phases.find(({ id }) => id === phase)?.round ?? 1) + 1;
       return write({ type: 'restart', phase, round, reason: 'Repeated after a spoilt hold' });
     },
-    hasPen: judgement.pen === undefined || judgement.pen === thisDevice(),
+    hasPen: mayWrite && (judgement.pen === undefined || judgement.pen === thisDevice()),
+    mayWrite,
   };
 }

@@ -89,7 +89,8 @@ export function NowPanel({
       data-round={present.state?.round ?? 1}
     >
       <div className="flex flex-1 flex-col gap-3 @5xl:min-h-0 @5xl:overflow-y-auto @5xl:pr-1">
-        {!hasPen && (
+        {!open.mayWrite && <Notice>You look on: your role runs no tests. What is done on site shows here as it comes.</Notice>}
+        {open.mayWrite && !hasPen && (
           <Notice tone="caution">
             Another device holds the pen: it moves the phases. You can watch, note and photograph here.{' '}
             <button type="button" className="min-h-12 font-semibold underline" onClick={() => open.write({ type: 'pen' })}>
@@ -123,17 +124,19 @@ export function NowPanel({
           </>
         )}
       </div>
-      <Extras
-        key={run.id}
-        open={open}
-        phase={present.phase?.id ?? run.plan.phases.at(-1)?.id ?? ''}
-        round={present.state?.round ?? 1}
-        dialog={dialog}
-        setDialog={setDialog}
-        holding={present.holding}
-        emergencyNumber={kit.firm.emergencyNumber}
-        cautions={run.plan.cautions}
-      />
+      {open.mayWrite && (
+        <Extras
+          key={run.id}
+          open={open}
+          phase={present.phase?.id ?? run.plan.phases.at(-1)?.id ?? ''}
+          round={present.state?.round ?? 1}
+          dialog={dialog}
+          setDialog={setDialog}
+          holding={present.holding}
+          emergencyNumber={kit.firm.emergencyNumber}
+          cautions={run.plan.cautions}
+        />
+      )}
       <footer className="mt-1 flex items-center justify-between gap-3">
         <SignalLine />
         <button type="button" className="min-h-12 text-sm underline @max-5xl:hidden" onClick={() => setDialog('keys')}>

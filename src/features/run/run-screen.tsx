@@ -71,7 +71,9 @@ export function RunScreen({
   useShortcuts(
     beside?.active === false
       ? {}
-      : { ...keysOf(open, hands, present, setDialog), ...dialogKeys(setDialog, gas), ...lookKeys(holds, phase, look), v: goVerdict },
+      : !open.mayWrite
+        ? { ...lookKeys(holds, phase, look), v: goVerdict }
+        : { ...keysOf(open, hands, present, setDialog), ...dialogKeys(setDialog, gas), ...lookKeys(holds, phase, look), v: goVerdict },
   );
 
   const left = dueAt === undefined ? undefined : dueAt - time;

@@ -8,7 +8,7 @@ import { subheading } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 
 /** The gauge that stayed on: how it was left, and every later look with what it says. */
-export function GuardWatch({ open: { run, events, write } }: { readonly open: OpenRun }) {
+export function GuardWatch({ open: { run, events, write, mayWrite } }: { readonly open: OpenRun }) {
   const { gauge } = run.plan;
   const looks = useMemo(() => guardLooks(run.plan, events), [run.plan, events]);
   if (looks.length === 0) return null;
@@ -55,12 +55,14 @@ export function GuardWatch({ open: { run, events, write } }: { readonly open: Op
         ))}
       </ul>
       {/* Also once the test is sealed: the gauge is watched until the finishing work is done, and the certificate stays as it is. */}
-      <GuardForm
-        gauge={gauge}
-        label="Write the look down"
-        disabled={false}
-        save={(value, celsius) => write({ type: 'guard', value, unit: gauge.unit, source: 'keypad', celsius })}
-      />
+      {mayWrite && (
+        <GuardForm
+          gauge={gauge}
+          label="Write the look down"
+          disabled={false}
+          save={(value, celsius) => write({ type: 'guard', value, unit: gauge.unit, source: 'keypad', celsius })}
+        />
+      )}
     </section>
   );
 }

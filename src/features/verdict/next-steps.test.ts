@@ -19,6 +19,7 @@ function offers(
     test: { id: 'test', systemId: 's', system: 'Gas', site: 'Site', ...(change.sealed === undefined ? {} : { sealed: change.sealed }) },
     judgement: judge(own, events),
     hasPen: change.hasPen ?? true,
+    mayWrite: true,
     restart: async (phase: string) => void done.push(['restart', phase]),
   } as unknown as OpenRun;
   const steps = stepsOf(

@@ -154,7 +154,7 @@ export function VerdictScreen({
       </section>
       <NextSteps open={open} goRun={goRun} goPlan={goPlan} goLocate={goLocate} />
       {finished && <GuardWatch open={open} />}
-      {finished && test.sealed === undefined && <SignPanel testId={test.id} />}
+      {finished && test.sealed === undefined && open.mayWrite && <SignPanel testId={test.id} />}
       {test.sealed !== undefined && (
         <p className="mt-6">
           Sealed as certificate{' '}

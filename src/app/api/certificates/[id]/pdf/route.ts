@@ -1,10 +1,10 @@
-import { certificatePdf } from '@/server/certificate-pdf';
 import { readCertificate } from '@/server/certificates';
 import { download, route } from '@/server/door';
+import { pagesOf } from '@/server/papers';
 
 export const GET = route('GET /api/certificates/[id]/pdf', async ({ actor, params, query }) => {
   const found = await readCertificate(actor, params.id);
   if (!found.ok) return found;
-  const pages = new Uint8Array(await certificatePdf(found.value.parsed));
-  return download(pages, 'application/pdf', `certificate-${found.value.number}.pdf`, query.has('inline'));
+  const pages = await pagesOf(found.value.parsed);
+  return pages.ok ? download(pages.value, 'application/pdf', `certificate-${found.value.number}.pdf`, query.has('inline')) : pages;
 });
