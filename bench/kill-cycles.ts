@@ -128,6 +128,9 @@ export async function killCycles(
     // Somewhere between the first answers and a second later; the last time it ends in good order.
     await wait(250 + ((cycle * 137) % 900));
     const last = cycle === cycles;
+    // The last time it goes on until pages, too, have been answered.
+    const answered = () => [...commands.values()].filter(({ done }) => done).length;
+    for (let look = 0; last && answered() < 3 && look < 200; look += 1) await wait(100);
     if (last) going = false;
     else await server.end('SIGKILL');
     going = false;

@@ -120,7 +120,7 @@ export async function serve(
   };
 
   const server = createServer(
-    { maxHeaderSize: 16 * 1024, keepAliveTimeout: 65_000, headersTimeout: 10_000, requestTimeout: 300_000 },
+    { maxHeaderSize: 16 * 1024, keepAliveTimeout: 65_000, headersTimeout: 60_000, requestTimeout: 300_000 },
     answer,
   );
   if (dev) server.on('upgrade', app.getUpgradeHandler());
