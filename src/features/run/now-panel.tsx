@@ -98,13 +98,14 @@ export function NowPanel({
             </button>
           </Notice>
         )}
-        {cautions.map((caution) => (
-          <Notice key={caution} tone="caution">
-            {run.plan.cautions[caution]}
-            {caution === 'smell' && <b className="figures block text-lg">{kit.firm.emergencyNumber}</b>}
-          </Notice>
-        ))}
-        {cautions.length > 0 ? (
+        {open.mayWrite &&
+          cautions.map((caution) => (
+            <Notice key={caution} tone="caution">
+              {run.plan.cautions[caution]}
+              {caution === 'smell' && <b className="figures block text-lg">{kit.firm.emergencyNumber}</b>}
+            </Notice>
+          ))}
+        {!open.mayWrite ? null : cautions.length > 0 ? (
           <button type="button" className={`${button} min-h-14 text-lg`} onClick={hands.understood} disabled={!hasPen}>
             Understood <kbd className="text-xs opacity-80 @max-5xl:hidden">C</kbd>
           </button>

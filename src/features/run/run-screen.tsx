@@ -82,7 +82,7 @@ export function RunScreen({
       title={beside === undefined ? `${test.system} · ${test.site}` : test.system}
       simulated={hands.simulated}
       {...(beside === undefined ? {} : { putAway: beside.putAway })}
-      {...(gas ? { smell: () => setDialog('smell') } : {})}
+      {...(gas && open.mayWrite ? { smell: () => setDialog('smell') } : {})}
     >
       {holds.length > 0 && <OpenHolds holds={holds} shown={phase?.id} time={time} look={look} />}
       <div className="grid min-h-0 flex-1 gap-x-6 @max-5xl:grid-rows-[auto_1fr] @5xl:grid-rows-[minmax(0,1fr)] @5xl:grid-cols-[minmax(0,1fr)_25rem]">

@@ -17,6 +17,7 @@ export function TodayScreen({
   instruments,
   sites,
   unread,
+  maySeal,
 }: {
   readonly unsealed: readonly Listed[];
   /** Their guard gauges give alarm. */
@@ -26,6 +27,7 @@ export function TodayScreen({
   readonly next: readonly { readonly id: string; readonly name: string; readonly site: string; readonly last?: Date }[];
   readonly instruments: readonly KeptInstrument[];
   readonly sites: readonly { readonly id: string; readonly name: string }[];
+  readonly maySeal: boolean;
   /** What devices sent and the server could not read. */
   readonly unread: readonly { readonly id: string; readonly why: string; readonly receivedAt: Date }[];
 }) {
@@ -60,7 +62,7 @@ export function TodayScreen({
                   Not sealed yet: <b>{system}</b> <span className="text-quiet">{site}</span> <VerdictMark verdict={verdict} size={16} />
                 </span>
                 <Link className={link} href={`/certificates/test/${testId}`}>
-                  Sign and seal
+                  {maySeal ? 'Sign and seal' : 'Look at it'}
                 </Link>
               </li>
             ))}

@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import { may } from '@/core/permissions';
 import { TodayScreen } from '@/features/today/today-screen';
 import { listInstruments } from '@/server/instruments';
 import { pageActor } from '@/server/page';
@@ -29,6 +30,7 @@ export default async function TodayPage() {
       instruments={instruments}
       sites={sites.map(({ id, name }) => ({ id, name }))}
       unread={unread}
+      maySeal={may(actor.role, 'seal')}
     />
   );
 }
