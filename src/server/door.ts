@@ -1,4 +1,4 @@
-import { createHash, randomUUID } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import pLimit from 'p-limit';
 import type { Action } from '@/core/permissions';
 import { type Route, type RouteKey, routeOf, type routes } from '@/core/permissions';
@@ -155,6 +155,3 @@ export const download = (body: BodyInit, type: string, name: string, inline = fa
       'cache-control': 'private, no-store',
     },
   });
-
-/** SHA-256 of bytes, hex. */
-export const sha256Of = (data: Uint8Array): string => createHash('sha256').update(data).digest('hex');

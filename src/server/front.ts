@@ -3,18 +3,18 @@ import { BlockList, isIP } from 'node:net';
 import next from 'next';
 import { settingFaults } from './environment';
 import { log } from './log';
+import { clientHeader } from './throttle';
 
 /*
  * What stands before the application: it tells who asks by the connection itself, keeps the number of requests in hand within what
  * can be done, and ends in good order.
  */
 
-const clientHeader = 'x-vast-client';
 /** More at once would only wait for each other. */
 const mostInHand = 800;
 
 /** Proxies that may say for whom they ask: addresses or networks, as `10.0.0.0/8`. */
-function trusted(list: string): BlockList {
+export function proxiesOf(list: string): BlockList {
   const known = new BlockList();
   for (const one of list
     .split(',')
@@ -61,8 +61,6 @@ export function clientAddress(peer: string, forwarded: string | undefined, proxi
   return named.findLast((address) => isIP(address) !== 0 && !isProxy(address)) ?? plain(peer);
 }
 
-export const proxiesOf = trusted;
-
 /** @param hot what is answered here already; undefined for what is the application's */
 export async function serve(
   dev: boolean,
@@ -76,7 +74,7 @@ export async function serve(
   }
   const port = Number(process.env.PORT ?? 3000);
   const hostname = process.env.VAST_HOST ?? '127.0.0.1';
-  const proxies = trusted(process.env.VAST_PROXIES ?? '');
+  const proxies = proxiesOf(process.env.VAST_PROXIES ?? '');
   const isSecure = (process.env.VAST_ADDRESS ?? '').startsWith('https:');
   const app = next({ dev, dir: process.cwd(), hostname, port });
   await app.prepare();
