@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
+import { Worker } from 'node:worker_threads';
 import { dateText, type RunEvent } from '@/core/judging';
 import { simulateRun } from '@/core/simulation';
 import { demoGauge, jobFor, planFor } from '@/core/simulation/examples.fixture';
@@ -20,6 +21,8 @@ import { ask, type Reply, startServer, wait } from './server';
  */
 
 const [counts = '50,200,500', seconds = '60'] = process.argv.slice(2);
+/** They come one after the other within so long, timed from the first. */
+const arrivalMs = 5000;
 /** Two devices each; a person's requests are counted together. */
 const people = Math.ceil(Math.max(...counts.split(',').map(Number)) / 2);
 
@@ -133,6 +136,38 @@ class Device {
 
 const started = Date.now();
 
+interface Look {
+  readonly status: number;
+  readonly ms: number;
+}
+
+/** Asks for health ten times a second, in a thread that has nothing else to do: what it waits for is the server. */
+const looksAtHealth = (port: number, ends: number): Promise<readonly Look[]> =>
+  new Promise((resolve, reject) => {
+    const looking = new Worker(
+      `const { parentPort, workerData: { port, ends } } = require('node:worker_threads');
+       const { Agent, get } = require('node:http');
+       const agent = new Agent({ keepAlive: true });
+       const found = [];
+       const look = () => {
+         if (Date.now() >= ends) return parentPort.postMessage(found);
+         const from = performance.now();
+         const said = (status) => {
+           found.push({ status, ms: performance.now() - from });
+           setTimeout(look, 100);
+         };
+         get({ host: '127.0.0.1', port, path: '/api/health', agent }, (response) => {
+           response.resume();
+           response.on('end', () => said(response.statusCode));
+         }).on('error', () => said(0));
+       };
+       look();`,
+      { eval: true, workerData: { port, ends } },
+    );
+    looking.once('message', resolve);
+    looking.once('error', reject);
+  });
+
 async function round(devices: number): Promise<string> {
   const { port, process: server, end } = await startServer({ VAST_PROXIES: '127.0.0.1' });
   try {
@@ -175,7 +210,7 @@ async function round(devices: number): Promise<string> {
     const cpuBefore = cpu();
     await Promise.all([
       ...all.map(async (one, index) => {
-        await wait((index / devices) * 1000);
+        await wait((index / devices) * arrivalMs);
         for (let next = Date.now(), turn = index % 4; next < ends; next += 1000, turn += 1) {
           await wait(Math.max(0, next - Date.now()));
           if (Date.now() >= ends) break;
@@ -184,9 +219,12 @@ async function round(devices: number): Promise<string> {
           await Promise.all(asking);
         }
       }),
+      looksAtHealth(port, ends).then((found) => {
+        times.health.push(...found.map(({ ms }) => ms));
+        errors += found.filter(({ status }) => status !== 200).length;
+      }),
       (async () => {
         while (Date.now() < ends) {
-          await timed(times.health, () => ask(port, 'GET', '/api/health', undefined, {}));
           most = Math.max(most, rss(server.pid ?? 0));
           await wait(100);
         }

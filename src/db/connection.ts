@@ -29,7 +29,13 @@ function url(name: 'VAST_DATABASE_URL' | 'VAST_AUTH_DATABASE_URL'): string {
 }
 
 /** Accounts and sessions: their own role, which sees nothing else. */
-export const accounts = () => drizzle(pool(url('VAST_AUTH_DATABASE_URL')), { schema });
+export function accounts() {
+  const own = pool(url('VAST_AUTH_DATABASE_URL'));
+  // The tables' relations are worked out when it is made: once, and not with every look at a session.
+  if (openAccounts?.of !== own) openAccounts = { of: own, it: drizzle(own, { schema }) };
+  return openAccounts.it;
+}
+let openAccounts: { readonly of: Pool; readonly it: NodePgDatabase<typeof schema> } | undefined;
 
 /** The transaction that a command runs in: what it calls joins it, so that all of it is done, or none. */
 const around = new AsyncLocalStorage<{ readonly firmId: string; readonly tx: Transaction }>();

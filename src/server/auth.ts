@@ -1,7 +1,8 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { betterAuth } from 'better-auth';
 import { drizzleAdapter } from 'better-auth/adapters/drizzle';
-import { and, eq, gt, isNull, ne } from 'drizzle-orm';
+import DataLoader from 'dataloader';
+import { and, eq, gt, inArray, isNull, ne } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import { isRole, type Role } from '@/core/permissions';
 import { accounts, withFirm } from '@/db/connection';
@@ -199,17 +200,27 @@ async function lookUp(headers: Headers): Promise<Omit<Known, 'until'>> {
   return found === null ? {} : { actor: actorOf(found.user as never), token: found.session.token };
 }
 
+/** Sessions that still stand, by their tokens; a crowd that asks at once is answered by one query. */
+const stillStanding = new DataLoader<string, Omit<Known, 'until'>>(
+  async (tokens) => {
+    const found = await guarded(
+      open()
+        .select({ token: session.token, id: user.id, firmId: user.firmId, name: user.name, role: user.role })
+        .from(session)
+        .innerJoin(user, eq(user.id, session.userId))
+        .where(and(inArray(session.token, [...tokens]), gt(session.expiresAt, nowDate()), isNull(user.putAwayAt))),
+    );
+    const byToken = new Map(found.map((one) => [one.token, one]));
+    return tokens.map((token) => {
+      const one = byToken.get(token);
+      return one === undefined ? {} : { actor: actorOf(one), token };
+    });
+  },
+  { cache: false, maxBatchSize: 200, batchScheduleFn: (ask) => setImmediate(ask) },
+);
+
 /** Whether a session whose cookie was checked before is still there. */
-async function standing(token: string): Promise<Omit<Known, 'until'>> {
-  const [found] = await guarded(
-    open()
-      .select({ id: user.id, firmId: user.firmId, name: user.name, role: user.role })
-      .from(session)
-      .innerJoin(user, eq(user.id, session.userId))
-      .where(and(eq(session.token, token), gt(session.expiresAt, nowDate()), isNull(user.putAwayAt))),
-  );
-  return found === undefined ? {} : { actor: actorOf(found), token };
-}
+const standing = (token: string): Promise<Omit<Known, 'until'>> => stillStanding.load(token);
 
 /** Adds a person to a firm, with a password. */
 export async function addPerson(one: {

@@ -6,6 +6,7 @@ import { type HoldPhase, inPlanUnit, instrumentOf, instrumentsOf, type MeasurePh
 import { canonical } from '@/core/exact';
 import {
   boundaryStates,
+  datedIn,
   heldSoFar,
   itemsOf,
   type Judgement,
@@ -227,7 +228,7 @@ function attemptSection(pages: Pages, attempt: Attempt, count: number): void {
     const round = state.round > 1 ? ` (round ${state.round})` : '';
     sentence(
       pages,
-      `${reportOf(plan, spec, state)}${round}; ${when(startAt, offset)}${endAt === undefined ? '' : ` to ${when(endAt, offset).slice(11)}`}.`,
+      `${reportOf(plan, spec, state)}${round}; ${when(datedIn(events, startAt), offset)}${endAt === undefined ? '' : ` to ${when(datedIn(events, endAt), offset).slice(11)}`}.`,
       ink,
       8.5,
     );
@@ -338,9 +339,14 @@ function trace(pages: Pages, { plan, events }: Attempt, judgement: Judgement): v
     .font('text')
     .fontSize(7)
     .fillColor(quiet)
-    .text(`${unitLabel(plan.unit)} against time; ${when(from)} to ${when(to)}; dashed: the floor of a hold`, left + 28, top + height + 4, {
-      width: width - 28,
-    });
+    .text(
+      `${unitLabel(plan.unit)} against time; ${when(datedIn(events, from))} to ${when(datedIn(events, to))}; dashed: the floor of a hold`,
+      left + 28,
+      top + height + 4,
+      {
+        width: width - 28,
+      },
+    );
   pages.y = top + height + 18;
 }
 

@@ -8,7 +8,7 @@ import { type Actor, refusedTo } from './actor';
 import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { limits } from './body';
 import { nowDate } from './clock';
-import { clockFound, type SentAt, timesFound } from './found-times';
+import { clockFound, type SentAt, skewOf, timesFound } from './found-times';
 import { forgetLive, liveRun } from './live-runs';
 import { counted } from './metrics';
 import { readEvent } from './reader';
@@ -64,8 +64,8 @@ function sorted(
     else if (read.value.run !== runId) put('It belongs to another run.');
     else if (read.value.author !== actor.userId) put('Somebody else wrote it; only they can send it.');
     else {
-      // Its place in the log is the server's to give.
-      const { position: _, ...one } = read.value;
+      // Its place in the log and what its clock was worth are the server's to give.
+      const { position: _, skew: __, ...one } = read.value;
       const before = readable.get(one.id);
       if (before !== undefined && isOther(before, one)) put(differs);
       else readable.set(one.id, one as RunEvent);
@@ -92,7 +92,9 @@ export async function appendEvents(actor: Actor, runId: string, inputs: readonly
   const refused = refusedTo(actor, 'run tests');
   if (refused !== undefined) return refused;
   if (!isUuid(runId)) return notFound;
-  const { readable, aside } = sorted(actor, runId, inputs);
+  const { readable: said, aside } = sorted(actor, runId, inputs);
+  const skew = skewOf(sent);
+  const readable = skew === undefined ? said : said.map((one): RunEvent => ({ ...one, skew }));
   const done = await appendings.ask(actor.firmId, { runId, events: [...readable, ...clockFound(runId, readable, sent)], readable, sent });
   if (done === undefined) return notFound;
   if (done.is_full) return full;
@@ -118,7 +120,7 @@ export async function appendEvents(actor: Actor, runId: string, inputs: readonly
     stored: done.stored,
     already: readable.length - done.stored - twice.length,
     late: done.late,
-    ...(aside.length === 0 && done.stored === readable.length && done.stored > 0 ? { from: done.placed + 1 } : {}),
+    ...(skew === undefined && aside.length === 0 && done.stored === readable.length && done.stored > 0 ? { from: done.placed + 1 } : {}),
     quarantined: kept.map(({ id, why }) => ({ id, why })),
   });
 }

@@ -56,23 +56,29 @@ const inWords = (ms: number): string => {
       : `${Math.max(1, Math.round(size / minute))} minutes`;
 };
 
+/** How far a device's clock is ahead of the server's, ms, where that dates what it wrote otherwise. */
+export function skewOf(sent: SentAt | undefined): number | undefined {
+  const skew = sent === undefined ? 0 : sent.at - now();
+  return Math.abs(skew) > mostSkewMs ? skew : undefined;
+}
+
 /**
- * What is wrong with the dates of these events. The device's clock as the server sees it at this moment dates what it wrote: an
- * hour's skew is an hour's error of each. What it wrote ahead of the server's time, long before it came, or long before it was
- * typed is found and said; each kind once for a device.
+ * What is wrong with the dates of these events, each of which carries its skew already: an hour's skew is an hour's error of each.
+ * What a device wrote ahead of the server's time, long before it came, or long before it was typed is found and said, and what came
+ * late from a device that does not say what its clock shows; each kind once for a device.
  */
 export function timesFound(events: readonly RunEvent[], sent: SentAt | undefined): readonly FoundBody[] {
   if (events.length === 0) return [];
   const at = now();
-  const skew = sent === undefined ? 0 : sent.at - at;
+  const skew = skewOf(sent) ?? 0;
   const found: FoundBody[] = [];
   const say = (kind: string, is: FoundBody['is'], text: string) =>
     found.push({ type: 'found', about: 'time', of: `${kind} ${events[0].device}`.slice(0, 200), is, text });
-  if (Math.abs(skew) > mostSkewMs)
+  if (skew !== 0)
     say(
       'skew',
       Math.abs(skew) > day ? 'differs' : 'noted',
-      `The device’s clock was ${inWords(skew)} ${skew > 0 ? 'ahead of' : 'behind'} the server’s when this came, so what it wrote is dated wrongly by as much.`,
+      `The device’s clock was ${inWords(skew)} ${skew > 0 ? 'ahead of' : 'behind'} the server’s when this came; its times are told by the server’s clock.`,
     );
   const times = events.map(({ observedAt, enteredAt }) => ({ observed: observedAt - skew, entered: enteredAt - skew }));
   const ahead = Math.max(...times.flatMap(({ observed, entered }) => [observed, entered])) - at;
@@ -80,6 +86,12 @@ export function timesFound(events: readonly RunEvent[], sent: SentAt | undefined
   const old = at - Math.min(...times.map(({ entered }) => entered));
   if (old > mostOnTheWayMs)
     say('late', 'differs', `Something is said to have been entered ${inWords(old)} before it came, which was on ${dateText(at)}.`);
+  else if (sent === undefined && old > day)
+    say(
+      'unclocked',
+      'noted',
+      `Something came ${inWords(old)} after it is said to have been entered, and nothing tells what its device’s clock showed.`,
+    );
   const untyped = Math.max(...events.map((one) => one.enteredAt - one.observedAt - (isLogged(one) ? mostOnTheWayMs : mostUntypedMs)));
   if (untyped > 0) say('backdated', 'differs', 'Something was entered long after it is said to have been seen.');
   return found;

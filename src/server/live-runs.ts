@@ -21,7 +21,7 @@ interface Live {
 }
 
 /** Events that are kept of all runs together. */
-const mostKept = 60_000;
+const mostKept = 120_000;
 
 const shared = globalThis as { __vastStoneLive?: LRUCache<string, Live> };
 const kept = (): LRUCache<string, Live> => {

@@ -106,6 +106,9 @@ function faultOf(row: Row, record: TestRecord): Problem | undefined {
   const withdrawal = attempt.events.find((event) => event.type === 'withdrawn' && event.reading === row.event);
   if (row.withdrawn !== (withdrawal?.type === 'withdrawn' ? withdrawal.reason : ''))
     return fault('csv-withdrawn', 'a reading is withdrawn, and stands again, only in the test’s own log; leave that column as it was.');
+  const skew = attempt.events.find(({ id }) => id === row.event)?.skew;
+  if (row.clock_ahead_ms !== (skew === undefined ? '' : String(skew)))
+    return fault('csv-clock', 'how far a device’s clock was ahead was found when its readings came; leave that column as it was.');
   if (!readingSources.some((source) => source === row.source))
     return fault('csv-source', `“${row.source}” is no source; use ${readingSources.join(', ')}.`);
   return undefined;

@@ -175,6 +175,63 @@ describe('times', () => {
     expect(judgement.verdict).toBe('pass');
     expect(said(judgement)).toMatch(/found-noted: The device’s clock was 60 minutes ahead of the server’s/);
     expect(log.some(({ type }) => type === 'clock')).toBe(true);
+    // A little is lost on the way; the same events again say another skew and change nothing.
+    const skews = log.flatMap(({ device, skew }) => (device === 'server' ? [] : [skew ?? 0]));
+    expect(skews.every((skew) => skew === skews[0] && Math.abs(skew - 3_600_000) < 10_000)).toBe(true);
+    await at(now() + 7 * day, async () => {
+      const again = must(await appendEvents(iola, runId, events, { device: last.device, boot: last.boot, at: now() - 3_600_000, mono: 0 }));
+      expect(again).toMatchObject({ stored: 0, already: events.length, quarantined: [] });
+    });
+  });
+
+  test('a day is told by the server’s clock: a gauge is not made due, or good again, by the device’s', async () => {
+    // Its calibration ends the day that the server has; the device believes in tomorrow.
+    const form = {
+      name: 'Due today',
+      kind: 'digital',
+      unit: 'mbar',
+      readability: '0.01',
+      rangeLow: '-10',
+      rangeHigh: '150',
+      serial: 'D-1',
+    };
+    const { id } = must(await addInstrument(wren, form));
+    const [last, due] = [dateText(now() - 300 * day), dateText(now())];
+    must(await addCalibration(wren, id, { doneOn: last, dueOn: due, reference: 'x' }));
+    const plan = planned({ gauge: { ...gauge, id, name: 'Due today', serial: 'D-1', calibration: { needed: true, last, due } } });
+    const run = async (ahead: number) => {
+      const [testId, runId] = [randomUUID(), randomUUID()];
+      must(await createTest(iola, { id: testId, systemId, details }));
+      must(await createRun(iola, { id: runId, testId, number: 1, plan }));
+      const events = firm.events(plan, 'sound', 3, { run: runId }).map((event) => ({
+        ...event,
+        offsetMinutes: 0,
+        observedAt: event.observedAt + ahead,
+        enteredAt: event.enteredAt + ahead,
+      }));
+      const { device, boot, mono } = events[events.length - 1];
+      const sent = { device, boot, at: now() + ahead, mono };
+      const { from } = must(await appendEvents(iola, runId, events, sent));
+      // What is dated otherwise than the device has it, it reads again.
+      expect(from === undefined).toBe(ahead !== 0);
+      return must(await readTest(iola, testId)).attempts[0].judgement;
+    };
+    expect((await run(day - 60_000)).verdict).toBe('pass');
+    expect((await run(0)).verdict).toBe('pass');
+  });
+
+  test('a device that does not say what its clock shows is noted once something comes late from it', async () => {
+    const plan = planned();
+    const [testId, runId] = [randomUUID(), randomUUID()];
+    must(await createTest(iola, { id: testId, systemId, details }));
+    must(await createRun(iola, { id: runId, testId, number: 1, plan }));
+    const events = firm.events(plan, 'sound', 3, { run: runId });
+    await at(now() + 3 * day, async () => {
+      must(await appendEvents(iola, runId, events));
+    });
+    const { judgement } = must(await readTest(iola, testId)).attempts[0];
+    expect(judgement.verdict).toBe('pass');
+    expect(said(judgement)).toMatch(/found-noted: Something came 3 days after .* nothing tells what its device’s clock showed/);
   });
 
   test('what is said once is not said again at every sync', async () => {

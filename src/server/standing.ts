@@ -28,12 +28,24 @@ export type Standing = Omit<Row, 'changed'>;
 
 const mostPoints = 60;
 
-/** A forecast is worked out again at these many readings: each of the first few, then two fifths more than the time before. */
-function forecastAt(count: number): number {
-  let last = 8;
-  if (count <= last) return count;
-  for (let next = last; next <= count; next = Math.ceil(next * 1.4)) last = next;
-  return last;
+/** Every one of so many is worth a forecast of its own where they are this far apart, s; else they only add up. */
+const eachUpTo = 8;
+const apartS = 10;
+const leastApartS = 5;
+
+/**
+ * How many of these readings the last forecast is worked out of: typed ones each at first, then as the time that was watched has grown
+ * by two fifths. A row follows from its log alone, so this does too.
+ */
+function forecastAt(points: readonly { readonly seconds: number }[]): number {
+  let last = 0;
+  const since = (place: number, from: number) => points[place].seconds - points[from].seconds;
+  for (let place = 1; place < points.length; place += 1) {
+    const apart = since(place, last);
+    const grown = apart >= leastApartS && since(place, 0) >= 1.4 * since(last, 0);
+    if (grown || (place < eachUpTo && apart >= apartS)) last = place;
+  }
+  return last + 1;
 }
 
 /** What was worked out of these readings before: a run is written to far more often than its forecast changes. */
@@ -58,7 +70,7 @@ function ofRun(plan: Plan, events: readonly RunEvent[], judgement: Judgement, me
   // What was read, and no simulated gauge: a row says what is on record.
   const open = { ...judgement, phases: judgement.phases.filter(({ id }) => id === phase.id) };
   const points = tracesOf(plan, open, events, undefined, 0)[0]?.points ?? [];
-  const count = forecastAt(points.length);
+  const count = points.length === 0 ? 0 : forecastAt(points);
   const warmth = warmthOf(judgement, events, phase.id);
   const key = JSON.stringify([
     phase.id,

@@ -4,6 +4,7 @@ import * as health from '@/app/api/health/route';
 import * as stream from '@/app/api/stream/route';
 import { serve } from '@/server/front';
 import { hotRoutes } from '@/server/hot';
+import { prepareReaders } from '@/server/reader';
 
 /** What devices ask every second, and what must answer also while pages are busy. */
 const hot = hotRoutes([
@@ -13,4 +14,5 @@ const hot = hotRoutes([
   { method: 'GET', path: '/api/stream', handler: stream.GET },
 ]);
 
+prepareReaders();
 await serve(process.argv.includes('--dev'), hot);

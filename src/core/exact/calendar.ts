@@ -14,9 +14,18 @@ export function dateText(milliseconds: number): string {
   return `${String(year).padStart(4, '0')}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
 }
 
+/** A moment that a device wrote down, and how far its clock was ahead of the server's, ms. */
+export interface Observed {
+  readonly observedAt: number;
+  readonly offsetMinutes: number;
+  readonly skew?: number;
+}
+
+/** When it was by the server's clock, ms UTC: the device's own time where nothing is known against it. */
+export const datedAt = ({ observedAt, skew = 0 }: Pick<Observed, 'observedAt' | 'skew'>): number => observedAt - skew;
+
 /** Local date of a moment, YYYY-MM-DD. */
-export const localDate = (event: { readonly observedAt: number; readonly offsetMinutes: number }): string =>
-  dateText(event.observedAt + event.offsetMinutes * 60_000);
+export const localDate = (event: Observed): string => dateText(datedAt(event) + event.offsetMinutes * 60_000);
 
 /** Days from 1970-01-01 to a date of the calendar. */
 export function daysFromCivil(year: number, month: number, day: number): number {

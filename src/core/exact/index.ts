@@ -1,4 +1,4 @@
-export { dateText, localDate } from './calendar';
+export { datedAt, dateText, localDate, type Observed } from './calendar';
 export { canonical, type Json } from './canonical';
 export * from './decimal';
 export { misfit } from './fit';

@@ -1,4 +1,5 @@
 import { type DisturbanceKind, disturbanceKinds } from '../course/disturbances';
+import { datedAt } from '../exact/calendar';
 import {
   between,
   count,
@@ -22,7 +23,7 @@ import {
 import { instrumentUnits, traceMost } from '../limits';
 import { pressureUnits, readQuantities } from '../quantities';
 
-export { dateText, localDate } from '../exact/calendar';
+export { datedAt, dateText, localDate } from '../exact/calendar';
 
 /** What the server looks up, and how it finds it. */
 export const foundAbout = ['instrument', 'rule', 'procedure', 'plan', 'time'] as const;
@@ -49,12 +50,18 @@ const envelope = {
   mono: whole,
   /** Its place in the log, given when it joined: by the server, in a record by the list. What is not sent yet has none and comes after. */
   position: may(count),
+  /** How far the device's clock was ahead of the server's when it came, ms: given by the server where that dates it otherwise. */
+  skew: may(whole),
 };
 export type Envelope = Whole<typeof envelope>;
 
 /** Who wrote an event, when and where, without what it says. */
 export const envelopeOf = (event: RunEvent): Envelope =>
   Object.fromEntries(Object.entries(event).filter(([key]) => Object.hasOwn(envelope, key))) as unknown as Envelope;
+
+/** A moment of a run by the server's clock, as far as what was written up to then was dated by it. */
+export const datedIn = (events: readonly RunEvent[], at: number): number =>
+  datedAt({ observedAt: at, skew: events.findLast((one) => one.observedAt <= at && one.device !== 'server')?.skew });
 
 export const readingRoles = ['zero', 'start', 'between', 'end', 'point'] as const;
 export type ReadingRole = (typeof readingRoles)[number];

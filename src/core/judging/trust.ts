@@ -3,7 +3,7 @@ import { compareAcross, type Finding, stoodBetween } from '../limits';
 import type { Plan } from '../planning/plan';
 import { type Decimal, decimal, type InstrumentUnit, readDecimal, subtract, toText, unitKind, unitLabel } from '../quantities';
 import { gaugeFindings } from '../sizing/gauge';
-import { type EventOf, localDate } from './events';
+import { datedAt, type EventOf, localDate } from './events';
 import { find } from './sayings';
 
 const dayMs = 86_400_000;
@@ -64,13 +64,15 @@ export class LocalDays {
   private to = 0;
   private offset = 0;
 
-  add({ observedAt, offsetMinutes }: EventOf<'reading'>): void {
-    if (observedAt >= this.from && observedAt < this.to && offsetMinutes === this.offset) return;
+  add(event: EventOf<'reading'>): void {
+    const { offsetMinutes } = event;
+    const at = datedAt(event);
+    if (at >= this.from && at < this.to && offsetMinutes === this.offset) return;
     const offset = offsetMinutes * 60_000;
     this.offset = offsetMinutes;
-    this.from = Math.floor((observedAt + offset) / dayMs) * dayMs - offset;
+    this.from = Math.floor((at + offset) / dayMs) * dayMs - offset;
     this.to = this.from + dayMs;
-    this.all.add(localDate({ observedAt, offsetMinutes }));
+    this.all.add(localDate(event));
   }
 }
 

@@ -15,6 +15,7 @@ export const csvColumns = [
   'quantity',
   'point',
   'observed_at_utc',
+  'clock_ahead_ms',
   'value',
   'unit',
   'qualifier',
@@ -61,6 +62,7 @@ function rowsOf(plan: Plan, event: RunEvent, utc: (ms: number) => string, withdr
     point: '',
     qualifier: '',
     event: event.id,
+    clock_ahead_ms: event.skew === undefined ? '' : String(event.skew),
     withdrawn,
   };
   if (event.type === 'reading')
