@@ -4,15 +4,9 @@ import { Worker } from 'node:worker_threads';
 import { dateText, type RunEvent } from '@/core/judging';
 import { simulateRun } from '@/core/simulation';
 import { demoGauge, jobFor, planFor } from '@/core/simulation/examples.fixture';
-import { closeConnections, withFirm } from '@/db/connection';
+import { withFirm } from '@/db/connection';
 import { instrument } from '@/db/schema';
-import type { Actor } from '@/server/actor';
-import { stopAnnouncing } from '@/server/announce';
-import { addPerson } from '@/server/auth';
-import { addFirm } from '@/server/firms';
-import { rotateKey } from '@/server/keys';
-import { addSite, addSystem } from '@/server/sites';
-import { testDatabase } from '../ops/test-database';
+import { benchFirm, password } from './firm';
 import { ask, type Reply, startServer, wait } from './server';
 
 /*
@@ -30,33 +24,12 @@ const rss = (pid: number): number => Number(/VmRSS:\s+(\d+) kB/.exec(readFileSyn
 const at = (sorted: readonly number[], share: number): number =>
   sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? Number.NaN;
 
-const database = await testDatabase('empty', 'load');
-process.env.VAST_DATABASE_URL = database.appUrl;
-process.env.VAST_AUTH_DATABASE_URL = database.authUrl;
-const firmId = randomUUID();
-await addFirm(firmId, 'Load', '0000');
-await rotateKey(firmId);
-const actors: Actor[] = [];
-for (let index = 0; index < people; index += 1)
-  actors.push(
-    await addPerson({
-      firmId,
-      name: `Technician ${index}`,
-      email: `t${index}@load.invalid`,
-      password: 'long-enough-1',
-      role: 'technician',
-    }),
-  );
+const { database, firmId, actors, systemId, letGo } = await benchFirm('load', people, 'technician');
 const gauge = { ...demoGauge, id: randomUUID(), calibration: { needed: false } as const };
 await withFirm(firmId, async (tx) => {
   await tx.insert(instrument).values({ ...gauge, firmId, calibrationNeeded: false, createdAt: new Date() });
 });
-const site = await addSite(actors[0], { name: 'Site', address: 'Quay 1', occupier: '' });
-if (!site.ok) throw new Error(site.problem.message);
-const made = await addSystem(actors[0], site.value.id, { name: 'Gas', pipes: '22cu 12' });
-if (!made.ok) throw new Error(made.problem.message);
-stopAnnouncing();
-await closeConnections();
+await letGo();
 
 const plan = planFor({ gauge, on: dateText(Date.now()) });
 const whole = simulateRun(jobFor(plan, 'sound', 3));
@@ -108,7 +81,7 @@ class Device {
     const shift = Date.now() - reading.observedAt;
     const events = before.map((event) => this.own(event, event.observedAt + shift));
     const reply = await this.sync([
-      { kind: 'test', id: this.test, systemId: made.ok ? made.value.id : '', details: {} },
+      { kind: 'test', id: this.test, systemId, details: {} },
       { kind: 'run', id: this.run, testId: this.test, number: 1, plan },
       { kind: 'events', run: this.run, events },
     ]);
@@ -175,7 +148,7 @@ async function round(devices: number): Promise<string> {
     for (let index = 0; index < people; index += 1)
       cookies.push(
         (
-          await ask(port, 'POST', '/api/sign-in', JSON.stringify({ email: `t${index}@load.invalid`, password: 'long-enough-1' }), {
+          await ask(port, 'POST', '/api/sign-in', JSON.stringify({ email: actors[index].email, password }), {
             'x-forwarded-for': `10.9.${Math.floor(index / 200)}.${1 + (index % 200)}`,
           })
         ).cookies,

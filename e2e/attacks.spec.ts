@@ -127,7 +127,7 @@ test('a held lock keeps waiting only those who need it: they are told to come ba
         const others: number[] = [];
         for (let turn = 0; turn < 10; turn += 1) {
           const began = performance.now();
-          expect((await context.request.get('/api/running')).status()).toBe(200);
+          expect((await context.request.get('/api/field/kit')).status()).toBe(200);
           const synced = await context.request.post(
             '/api/field/sync',
             asPage(app, { items: [{ kind: 'events', run: randomUUID(), events: [] }] }),

@@ -1,3 +1,4 @@
+import { ask, startServer } from '../bench/server';
 import { expect, test } from './app';
 import { Technician } from './technician';
 
@@ -37,4 +38,31 @@ test('two tabs of the office share one stream, see a hold begin, and go on when 
   await expect(second.getByRole('list', { name: 'Running holds' }).getByText('Gas, flat 2')).toBeVisible();
   await second.waitForTimeout(3000);
   expect(asked).toBe(1);
+});
+
+test('what one process takes, another one tells', async ({ app, browser }) => {
+  const other = await startServer({ VAST_DATABASE_URL: app.database.appUrl, VAST_AUTH_DATABASE_URL: app.database.authUrl });
+  try {
+    const account = JSON.stringify({ email: 'pernilla@lindqvay.invalid', password: 'harbour-demo-1' });
+    const { cookies } = await ask(other.port, 'POST', '/api/sign-in', account, {});
+    const ending = new AbortController();
+    const stream = await fetch(`http://127.0.0.1:${other.port}/api/stream`, { headers: { cookie: cookies }, signal: ending.signal });
+    expect(stream.status).toBe(200);
+    let told = '';
+    const hearing = (async () => {
+      const words = new TextDecoder();
+      for await (const piece of stream.body ?? []) told += words.decode(piece as Uint8Array, { stream: true });
+    })().catch(() => undefined);
+    await expect.poll(() => told).toContain('"whole":true');
+    const before = told.length;
+
+    const technician = new Technician(app, await app.device(browser, 'iola'));
+    await technician.toHold('Gas, flat 2', 'Sound system');
+    await technician.readSimulated();
+    await expect.poll(() => told.slice(before), { timeout: 5000 }).toContain('Gas, flat 2');
+    ending.abort();
+    await hearing;
+  } finally {
+    await other.end();
+  }
 });

@@ -97,6 +97,42 @@ test('a page and its sign-in work through it, by its own address only, and cooki
     expect((await ask('POST', '/api/sign-in', { ...own(), origin }, body)).status).toBe(403);
 });
 
+test('a stream of events comes through it line by line, while it is open', async () => {
+  const [, email, password] = /Sign in as (\S+) with the password (\S+) /.exec(server.said()) ?? [];
+  const entered = await ask('POST', '/api/sign-in', own(), JSON.stringify({ email, password }));
+  const cookie = [entered.headers['set-cookie']]
+    .flat()
+    .map((one) => String(one).split(';')[0])
+    .join('; ');
+  const heard = await new Promise<{ readonly type: string; readonly text: string }>((resolve, reject) => {
+    const asking = request(
+      {
+        host: '127.0.0.1',
+        port: tlsPort,
+        servername: name,
+        ca: certificate,
+        path: '/api/stream',
+        headers: { host: `${name}:${tlsPort}`, cookie },
+      },
+      (response) => {
+        // The first word, and the line that keeps it open: each by itself, long before the stream ends.
+        let text = '';
+        response.on('data', (part) => {
+          text += part;
+          if (!/: here/.test(text)) return;
+          resolve({ type: String(response.headers['content-type']), text });
+          asking.destroy();
+        });
+        response.on('end', () => reject(new Error(`ended after: ${text}`)));
+      },
+    );
+    asking.on('error', reject);
+    asking.end();
+  });
+  expect(heard.type).toMatch(/^text\/event-stream/);
+  expect(heard.text).toMatch(/^retry: 3000\ndata: \{"whole":true,/);
+}, 30_000);
+
 test('too large a body is refused, by the proxy or by the server', async () => {
   expect((await ask('POST', '/api/sign-in', own(), JSON.stringify({ email: 'a'.repeat(100_000) }))).status).toBe(413);
   const large = await ask('POST', '/api/check', { 'content-type': 'application/pdf' }, Buffer.alloc(23 * 1024 * 1024)).catch(() => ({

@@ -29,7 +29,7 @@ describe('the table of routes', () => {
   });
   test('addresses are filled in, and nothing that is filled in leads elsewhere', () => {
     expect(addressOf('POST /api/tests/[id]/seal', { id: 'a/../b?c' })).toBe('/api/tests/a%2F..%2Fb%3Fc/seal');
-    expect(addressOf('GET /api/running' satisfies RouteKey)).toBe('/api/running');
+    expect(addressOf('GET /api/field/kit' satisfies RouteKey)).toBe('/api/field/kit');
   });
 });
 

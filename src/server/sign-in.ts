@@ -27,7 +27,6 @@ export type Tried =
 const strangers = 'strangers';
 
 const seconds = (ms: number): number => Math.max(1, Math.ceil(ms / 1000));
-const inWords = (ms: number): string => (ms > 90_000 ? `${Math.ceil(ms / 60_000)} minutes` : `${seconds(ms)} seconds`);
 
 /**
  * Reserves a try.
@@ -49,7 +48,7 @@ export const reserve = (email: string, device: string | undefined, client: strin
     const own = waiting.find(({ id }) => id === ticket);
     if (own !== undefined) {
       const left = own.mayFrom.getTime() - now();
-      if (left > 0) return { waitSeconds: seconds(left), message: mustWait(left), ticket: own.id };
+      if (left > 0) return { waitSeconds: seconds(left), message: mustWait, ticket: own.id };
       await tx.update(signInAttempt).set({ state: 'reserved' }).where(eq(signInAttempt.id, own.id));
       return { id: own.id };
     }
@@ -61,12 +60,12 @@ export const reserve = (email: string, device: string | undefined, client: strin
     }
     if (device !== undefined) {
       const left = tried[allowed - 1].at.getTime() + windowMs - now();
-      return { waitSeconds: seconds(left), message: `Too many wrong passwords from this device. Try again in ${inWords(left)}.` };
+      return { waitSeconds: seconds(left), message: 'Too many wrong passwords from this device. Wait before you try again.' };
     }
     const others = waiting.filter(({ client: whose }) => whose === client);
     if (others.length >= mostOfOne) {
       const left = Math.max(...others.map(({ mayFrom }) => mayFrom.getTime())) - now();
-      return { waitSeconds: seconds(Math.max(left, spacingMs)), message: mustWait(Math.max(left, spacingMs)) };
+      return { waitSeconds: seconds(Math.max(left, spacingMs)), message: mustWait };
     }
     const last = Math.max(now(), ...waiting.map(({ mayFrom }) => mayFrom.getTime()));
     if (waiting.length >= mostWaiting)
@@ -77,11 +76,12 @@ export const reserve = (email: string, device: string | undefined, client: strin
       };
     const mayFrom = last + spacingMs;
     await tx.insert(signInAttempt).values({ ...made, mayFrom: new Date(mayFrom), state: 'waiting' });
-    return { waitSeconds: seconds(mayFrom - now()), message: mustWait(mayFrom - now()), ticket: made.id };
+    return { waitSeconds: seconds(mayFrom - now()), message: mustWait, ticket: made.id };
   });
 
-const mustWait = (ms: number): string =>
-  `There were wrong passwords for this account from devices that it does not know. This one may try in ${inWords(ms)}; a device that you have used before need not wait.`;
+/** How long is said beside it, as it runs down. */
+const mustWait =
+  'There were wrong passwords for this account from devices that it does not know. This one waits for its turn; a device that you have used before need not wait.';
 
 /** What a reserved try came to. A right one clears what its lane has against it. */
 export const judged = async (id: string, right: boolean): Promise<void> => {

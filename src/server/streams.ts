@@ -39,6 +39,9 @@ const slowMs = 20_000;
 /** More streams than this are refused: each is an open connection. */
 export const mostStreams = 2000;
 
+/** Messages that a stream keeps for a looker that does not read. */
+const mostUnread = 100;
+
 export const streamCount = (): number => [...hub().firms.values()].reduce((sum, { lookers }) => sum + lookers.size, 0);
 
 async function listen(own: Hub): Promise<void> {
@@ -113,6 +116,8 @@ export function runningStream(firmId: string, aborted: AbortSignal): ReadableStr
     async start(controller) {
       const looker: Looking = {
         send: (text) => {
+          // Whoever does not read what it is told comes again, and is told the whole.
+          if ((controller.desiredSize ?? 0) < -mostUnread) return end();
           try {
             controller.enqueue(words.encode(text));
           } catch {

@@ -65,11 +65,18 @@ const noRecord: { readonly ok: false; readonly problem: Problem } = bad(
   'This PDF holds no record. Ask for the original file of the certificate.',
 );
 
+/** A day's readings with every attempt's trace take a tenth of this. */
+const mostPages = 500;
+
 /** The record attached to a PDF, read by a full PDF reader, since other programs may have rewritten the file. */
 async function attachedRecord(data: Buffer): Promise<Result<string>> {
   const { getDocument } = await import('pdfjs-dist/legacy/build/pdf.mjs');
   try {
     const document = await getDocument({ data: new Uint8Array(data), useSystemFonts: false, verbosity: 0 }).promise;
+    if (document.numPages > mostPages) {
+      await document.destroy();
+      return bad('too-many-pages', `This PDF has ${document.numPages} pages; no certificate of ours has more than ${mostPages}.`);
+    }
     const attachments = (await document.getAttachments()) as Record<string, { filename: string; content: Uint8Array }> | null;
     await document.destroy();
     const found = Object.values(attachments ?? {}).find(({ filename }) => filename === 'record.json');

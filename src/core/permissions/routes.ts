@@ -45,7 +45,6 @@ export const routes = {
   'POST /api/field/sync': { who: 'read', body: 4 * MB, perMinute: 600, changes: 'own ids' },
   'POST /api/field/photo': { who: 'run tests', body: MB, as: 'bytes', perMinute: 1200, changes: 'own ids' },
   'GET /api/photos/[hash]': reads(),
-  'GET /api/running': reads(),
   /** Holds that run now, as they change. */
   'GET /api/stream': reads('read', 60),
 

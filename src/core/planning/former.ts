@@ -43,35 +43,27 @@ function withoutWords(value: unknown): Json {
   );
 }
 
-/** What a plan demands of its test and claims for it, without its words. */
-const demandsOf = ({
-  phases,
-  conclusions,
-  boundaries,
-  limit,
-  highest,
-  judgedBy,
-  demand,
-  demands,
-  guard,
-  unit,
-  figures,
-  sight,
-}: Plan): string =>
+/** What a plan demands of its test and claims for it, its figures beside. */
+const demanded = [
+  'phases',
+  'conclusions',
+  'boundaries',
+  'limit',
+  'highest',
+  'judgedBy',
+  'demand',
+  'demands',
+  'guard',
+  'unit',
+  'sight',
+] as const satisfies readonly (keyof Plan)[];
+
+/** All that a plan demands, without its words. */
+const demandsOf = (plan: Plan): string =>
   canonical(
     withoutWords({
-      phases,
-      conclusions,
-      boundaries,
-      limit,
-      highest,
-      judgedBy,
-      demand,
-      demands,
-      guard,
-      unit,
-      figures: figures.map(({ id, value, source }) => ({ id, value, source })),
-      sight,
+      ...Object.fromEntries(demanded.map((key) => [key, plan[key]])),
+      figures: plan.figures.map(({ id, value, source }) => ({ id, value, source })),
     }),
   );
 
