@@ -68,6 +68,15 @@ async function listen(own: Hub): Promise<void> {
   }
 }
 
+/** Nobody looks any more: neither a connection nor a clock is kept for them. */
+function stopListening(own: Hub): void {
+  clearInterval(own.slow);
+  own.slow = undefined;
+  const { client } = own;
+  own.client = undefined;
+  client?.end().catch(() => undefined);
+}
+
 /** Looks a firm's holds up and tells what is new of them; asked meanwhile, it looks once more. */
 async function tell(firmId: string): Promise<void> {
   const firm = hub().firms.get(firmId);
@@ -133,10 +142,7 @@ export function runningStream(firmId: string, aborted: AbortSignal): ReadableStr
         clearInterval(beat);
         firm.lookers.delete(looker);
         if (firm.lookers.size === 0) own.firms.delete(firmId);
-        if (own.firms.size === 0 && own.slow !== undefined) {
-          clearInterval(own.slow);
-          own.slow = undefined;
-        }
+        if (own.firms.size === 0) stopListening(own);
         nowThere('streams', streamCount());
         try {
           controller.close();

@@ -1,0 +1,101 @@
+import { randomUUID } from 'node:crypto';
+import { eq } from 'drizzle-orm';
+import { notify, withFirm } from '@/db/connection';
+import { standing } from '@/db/schema';
+import { changedChannel } from './announce';
+import { appendEvents } from './events';
+import { runningStream, streamCount, type Told } from './streams';
+import { details, must, openTestFirm } from './test-firm.fixture';
+import { createRun, createTest } from './tests';
+
+/* Whoever looks at running holds is told the whole once, then what changes, and of their own firm alone. */
+
+const firm = await openTestFirm('streams');
+const { firmId, otherFirmId, iola, systemId, planned } = firm;
+afterAll(() => firm.close());
+
+const endings: AbortController[] = [];
+afterEach(() => {
+  for (const one of endings.splice(0)) one.abort();
+});
+
+/** Opens a stream and gathers what it tells. */
+function looker(of: string) {
+  const ending = new AbortController();
+  endings.push(ending);
+  const told: Told[] = [];
+  const over = (async () => {
+    let text = '';
+    const words = new TextDecoder();
+    for await (const piece of runningStream(of, ending.signal) as unknown as AsyncIterable<Uint8Array>) {
+      text += words.decode(piece, { stream: true });
+      const lines = text.split('\n\n');
+      text = lines.pop() ?? '';
+      for (const line of lines) told.push(JSON.parse(line.replace(/^(retry: \d+\n)?data: /, '')));
+    }
+  })();
+  return { told, end: () => ending.abort(), over };
+}
+
+async function until(holds: () => boolean): Promise<void> {
+  for (let look = 0; look < 200 && !holds(); look += 1) await new Promise((resolve) => setTimeout(resolve, 25));
+  expect(holds()).toBe(true);
+}
+
+/** A run that stands in its hold. */
+async function holding() {
+  const plan = planned();
+  const [testId, runId] = [randomUUID(), randomUUID()];
+  must(await createTest(iola, { id: testId, systemId, details }));
+  must(await createRun(iola, { id: runId, testId, number: 1, plan }));
+  const events = firm.events(plan, 'sound', 3, { run: runId });
+  const end = events.findIndex((event) => event.type === 'reading' && event.phase === 'hold' && event.role === 'end');
+  expect(end).toBeGreaterThan(0);
+  must(await appendEvents(iola, runId, events.slice(0, end)));
+  return { runId, rest: events.slice(end) };
+}
+
+test('the whole first; a hold that begins, and one that is over, as they come; nothing of it to another firm', async () => {
+  const [own, other] = [looker(firmId), looker(otherFirmId)];
+  await until(() => own.told.length === 1 && other.told.length === 1);
+  expect(own.told[0]).toEqual({ whole: true, changed: [], gone: [] });
+
+  const { runId, rest } = await holding();
+  await until(() => own.told.some(({ changed }) => changed.some(({ run }) => run === runId)));
+  const late = looker(firmId);
+  await until(() => late.told.length === 1);
+  expect(late.told[0].whole).toBe(true);
+  expect(late.told[0].changed.map(({ run }) => run)).toEqual([runId]);
+
+  must(await appendEvents(iola, runId, rest));
+  for (const one of [own, late]) await until(() => one.told.some(({ gone }) => gone.includes(runId)));
+  expect(other.told).toHaveLength(1);
+});
+
+test('what another program has written is told as soon as it says so', async () => {
+  const { runId, rest } = await holding();
+  const own = looker(firmId);
+  await until(() => own.told.length === 1);
+  expect(own.told[0].changed.map(({ run }) => run)).toContain(runId);
+  const before = own.told.length;
+  await withFirm(firmId, (tx) =>
+    tx
+      .update(standing)
+      .set({ dueAt: new Date(0) })
+      .where(eq(standing.runId, runId)),
+  );
+  await new Promise((resolve) => setTimeout(resolve, 1000));
+  expect(own.told).toHaveLength(before);
+  await notify(changedChannel, firmId);
+  await until(() => own.told.slice(before).some(({ changed }) => changed.some(({ run }) => run === runId)));
+  must(await appendEvents(iola, runId, rest));
+});
+
+test('a stream that ended is forgotten', async () => {
+  const before = streamCount();
+  const own = looker(firmId);
+  await until(() => streamCount() === before + 1);
+  own.end();
+  await own.over;
+  expect(streamCount()).toBe(before);
+});
