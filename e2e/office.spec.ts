@@ -14,7 +14,7 @@ test('sign-in: wrong passwords are refused in words and throttled; a demo person
     await page.waitForTimeout(100);
   }
   await page.getByRole('button', { name: 'Sign in' }).click();
-  await expect(page.getByText(/This one may try in 20 seconds/)).toBeVisible();
+  await expect(page.getByText(/This one waits for its turn/)).toBeVisible();
   await expect(page.getByText(/Your turn comes in/)).toBeVisible();
   await app.pass(21);
   await expect(page.getByText('Your turn: press Sign in now.')).toBeVisible();

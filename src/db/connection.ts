@@ -40,6 +40,15 @@ let openAccounts: { readonly of: Pool; readonly it: NodePgDatabase<typeof schema
 /** The transaction that a command runs in: what it calls joins it, so that all of it is done, or none. */
 const around = new AsyncLocalStorage<{ readonly firmId: string; readonly tx: Transaction }>();
 
+const afterwards = new WeakMap<Transaction, (() => void)[]>();
+
+/** Does this once the transaction is committed, and never where it is not: what others are told must be there when they look. */
+export function whenCommitted(tx: Transaction, work: () => void): void {
+  const list = afterwards.get(tx) ?? [];
+  list.push(work);
+  afterwards.set(tx, list);
+}
+
 /** Runs work in one transaction; `opening` begins it in a single round trip. */
 async function transact<T>(opening: string, work: (tx: Transaction) => Promise<T>): Promise<T> {
   const client = await pool(url('VAST_DATABASE_URL'))
@@ -47,12 +56,13 @@ async function transact<T>(opening: string, work: (tx: Transaction) => Promise<T
     .catch((error) => {
       throw withoutWords(error);
     });
+  const tx = drizzle(client);
+  let result: T;
   try {
     await client.query(opening);
-    const result = await work(drizzle(client));
+    result = await work(tx);
     await client.query('commit');
     client.release();
-    return result;
   } catch (error) {
     // A connection that cannot even roll back is thrown away with whatever it held.
     await client.query('rollback').then(
@@ -61,6 +71,8 @@ async function transact<T>(opening: string, work: (tx: Transaction) => Promise<T
     );
     throw withoutWords(error);
   }
+  for (const one of afterwards.get(tx) ?? []) one();
+  return result;
 }
 
 const uuid = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;

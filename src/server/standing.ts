@@ -14,7 +14,7 @@ import {
 import type { Plan } from '@/core/planning';
 import { unitLabel } from '@/core/quantities';
 import type { RigCheck } from '@/core/sizing';
-import { type Transaction, withFirm } from '@/db/connection';
+import { type Transaction, whenCommitted, withFirm } from '@/db/connection';
 import { person, type StandingForecast, type StandingStart, site, standing, system, test } from '@/db/schema';
 import type { Actor } from './actor';
 import { announce } from './announce';
@@ -146,7 +146,7 @@ export async function stand(tx: Transaction, testId: string): Promise<void> {
     .insert(standing)
     .values(row)
     .onConflictDoUpdate({ target: [standing.firmId, standing.testId], set: { ...row, changed: sql`nextval('standing_changed')` } });
-  announce(row.firmId);
+  whenCommitted(tx, () => announce(row.firmId));
 }
 
 /** A run whose log has grown; none of its events came after a seal. */
@@ -180,7 +180,7 @@ export async function standAfter(tx: Transaction, firmId: string, grown: readonl
       "dueAt" timestamptz, points jsonb, forecast jsonb, alarm text, rig jsonb, start jsonb)
     where standing.firm_id = ${firmId} and standing.run_id = x.run_id and standing.certificate is null
     returning standing.test_id`);
-  if (changed.length > 0) announce(firmId);
+  if (changed.length > 0) whenCommitted(tx, () => announce(firmId));
   return grown.filter(({ testId }) => !changed.some((one) => one.test_id === testId)).map(({ testId }) => testId);
 }
 
