@@ -216,7 +216,7 @@ describe('convert', () => {
     expect((await within('simulate', '--procedure', id, '--fault', fault, '--out', record)).code).toBe(0);
     expect((await within('convert', record, '--out', csv)).code).toBe(0);
     expect(readFileSync(csv, 'utf8')).toMatch(
-      /^test,attempt,phase,round,role,quantity,point,observed_at_utc,value,unit,qualifier,source,instrument_serial,event,withdrawn\r\n/,
+      /^test,attempt,phase,round,role,quantity,point,observed_at_utc,clock_ahead_ms,value,unit,qualifier,source,instrument_serial,event,withdrawn\r\n/,
     );
     expect((await within('convert', csv, '--into', record, '--out', back)).code).toBe(0);
     const [before, after] = [await within('judge', record), await within('judge', back)];

@@ -5,6 +5,23 @@ import { Technician } from './technician';
 
 /* What a device keeps, sends and says while nobody answers, or will not take it. */
 
+test('a text that is too long to be kept is said to be, and stays whole in its field', async ({ app, browser }) => {
+  const page = await app.device(browser, 'iola');
+  const work = new Technician(app, page);
+  await work.begin('Gas, annex');
+  await page.getByRole('button', { name: /^Note N/ }).click();
+  const [field, dialog] = [page.getByLabel('What is worth keeping?'), page.getByRole('dialog')];
+  const long = 'Key with the neighbour. '.repeat(200);
+  await field.fill(long);
+  await page.getByRole('button', { name: 'Keep the note' }).click();
+  await expect(page.getByText('It is too long to be kept. Shorten it.')).toBeVisible();
+  await expect(dialog).toBeVisible();
+  await expect(field).toHaveValue(long);
+  await field.fill('Key with the neighbour.');
+  await page.getByRole('button', { name: 'Keep the note' }).click();
+  await expect(dialog).toHaveCount(0);
+});
+
 test('what the server will not take stays on the device, with the reason, until it is sent or saved', async ({ app, browser }) => {
   const page = await app.device(browser, 'iola');
   const work = new Technician(app, page);

@@ -365,15 +365,15 @@ function limits(pages: Pages, { plan }: Attempt, judgement: Judgement): void {
     sentence(pages, `Boundary: ${label}, ${how}. Beyond it: ${beyond.charAt(0).toLowerCase()}${beyond.slice(1)}.`, quiet, 8.5);
 }
 
-/** How many there are, and how many are named only. */
-function photosText(photos: TestRecord['photos'] = []): string {
+/** How many there are, and how many are named only: on the way for now, or for ever. */
+function photosText({ photos = [], seal }: TestRecord): string {
   const absent = photos.filter(({ stored }) => stored === undefined).length;
-  return absent === 0
-    ? `${photos.length}`
-    : `${photos.length}, of which ${absent} ${absent === 1 ? 'is' : 'are'} named and ${absent === 1 ? 'was' : 'were'} never sent`;
+  const [is, was] = absent === 1 ? ['is', 'was'] : ['are', 'were'];
+  if (absent === 0) return `${photos.length}`;
+  return `${photos.length}, of which ${absent} ${seal === undefined ? `${is} not here yet` : `${is} named and ${was} never sent`}`;
 }
 
-function particulars(pages: Pages, { photos }: TestRecord, { details }: RecordedTest, { plan, events, judgement }: Attempt): void {
+function particulars(pages: Pages, record: TestRecord, { details }: RecordedTest, { plan, events, judgement }: Attempt): void {
   title(pages, 'Particulars');
   const items = plan.phases.flatMap((phase) =>
     phase.kind !== 'check'
@@ -389,7 +389,7 @@ function particulars(pages: Pages, { photos }: TestRecord, { details }: Recorded
   );
   sentence(
     pages,
-    `Job origin: ${details?.jobOrigin || 'not recorded'}. Visual inspection: ${details?.visualInspection ?? 'not done'}. Meter: ${details?.meterNumber || 'number not recorded'}, reading ${details?.meterReading || 'not recorded'}. Photographs: ${photosText(photos)}.`,
+    `Job origin: ${details?.jobOrigin || 'not recorded'}. Visual inspection: ${details?.visualInspection ?? 'not done'}. Meter: ${details?.meterNumber || 'number not recorded'}, reading ${details?.meterReading || 'not recorded'}. Photographs: ${photosText(record)}.`,
     ink,
     8.5,
   );

@@ -53,7 +53,7 @@ export const Question = memo(function Question({
           spellCheck={false}
         />
       ) : parameter.kind === 'text' ? (
-        <input {...common} className={input} value={value} maxLength={300} onChange={(event) => change(event.target.value)} />
+        <input {...common} className={input} value={value} onChange={(event) => change(event.target.value)} />
       ) : (
         <span className="flex items-center gap-2">
           <input

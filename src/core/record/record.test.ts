@@ -105,7 +105,7 @@ describe('readings as CSV', () => {
     const readings = events.filter(({ type }) => type === 'reading').length;
     const samples = events.reduce((sum, event) => sum + (event.type === 'trace' ? event.values.length : 0), 0);
     expect(csv).toHaveLength(readings + samples + 2);
-    expect(csv[1]).toMatch(/^1,1,zero,1,zero,pressure,,\d{4}-\d\d-\d\dT.*Z,0\.00,mbar,,simulated gauge,T-1,[0-9a-f-]{36},$/);
+    expect(csv[1]).toMatch(/^1,1,zero,1,zero,pressure,,\d{4}-\d\d-\d\dT.*Z,,0\.00,mbar,,simulated gauge,T-1,[0-9a-f-]{36},$/);
   });
   test.each([
     ['=1+1', "'=1+1"],

@@ -251,7 +251,6 @@ function Repair({ open, goPlan }: { readonly open: OpenRun; readonly goPlan: (fr
           placeholder="What was repaired"
           className={`${input} min-w-56 flex-1`}
           value={text}
-          maxLength={400}
           onChange={(event) => setText(event.target.value)}
         />
         <button

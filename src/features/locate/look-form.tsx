@@ -65,7 +65,6 @@ export function LookForm({
         placeholder="Which joint, and what was seen"
         className={`${input} mt-2`}
         value={text}
-        maxLength={400}
         onChange={(event) => setText(event.target.value)}
       />
       <div className="mt-2 flex flex-wrap gap-2">

@@ -14,14 +14,17 @@ export function RecordFields({
   readonly metered: boolean;
 }) {
   const text = (name: 'jobOrigin' | 'meterNumber' | 'meterReading', label: string, help: string, most: number) => (
-    <Field id={name} label={label} help={help}>
-      <input
-        id={name}
-        className={input}
-        value={draft[name]}
-        maxLength={most}
-        onChange={(event) => change({ [name]: event.target.value })}
-      />
+    <Field
+      id={name}
+      label={label}
+      help={help}
+      problem={
+        draft[name].length > most
+          ? { code: 'too-long', message: `Keep it to ${most} characters; there are ${draft[name].length}.` }
+          : undefined
+      }
+    >
+      <input id={name} className={input} value={draft[name]} onChange={(event) => change({ [name]: event.target.value })} />
     </Field>
   );
   return (

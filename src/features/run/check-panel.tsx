@@ -145,7 +145,7 @@ function Item({
         {wanted && (
           <label className="mt-2 block text-sm">
             {asking ? 'Why does it not apply?' : item.write}
-            <input className={`${input} mt-1`} value={text} maxLength={400} onChange={(event) => setText(event.target.value)} />
+            <input className={`${input} mt-1`} value={text} onChange={(event) => setText(event.target.value)} />
           </label>
         )}
         <div className={`flex flex-wrap gap-2 ${simple ? 'shrink-0 flex-col' : 'mt-2'}`}>

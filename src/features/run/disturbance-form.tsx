@@ -110,12 +110,12 @@ export function Disturbance({ open, close, phase, round, holding }: Inner) {
       </fieldset>
       <label className="block font-medium">
         In a few words (may stay empty)
-        <input className={`${input} mt-1 font-normal`} value={text} maxLength={400} onChange={(event) => setText(event.target.value)} />
+        <input className={`${input} mt-1 font-normal`} value={text} onChange={(event) => setText(event.target.value)} />
       </label>
       {spoils && waivable && (
         <label className="block font-medium">
           Reason to set it aside (leave empty to void the hold)
-          <input className={`${input} mt-1 font-normal`} value={aside} maxLength={400} onChange={(event) => setAside(event.target.value)} />
+          <input className={`${input} mt-1 font-normal`} value={aside} onChange={(event) => setAside(event.target.value)} />
         </label>
       )}
       {spoils && !waivable && (

@@ -139,13 +139,7 @@ function Words({
     >
       <label className="block font-medium">
         {label}
-        <textarea
-          rows={3}
-          maxLength={2000}
-          className={`${input} mt-1 font-normal`}
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-        />
+        <textarea rows={3} className={`${input} mt-1 font-normal`} value={text} onChange={(event) => setText(event.target.value)} />
       </label>
       <button type="submit" className={`${stop ? stopButton : button} min-h-14 w-full`} disabled={!optional && text.trim() === ''}>
         {save}
@@ -166,7 +160,7 @@ function Inspected({ open, close }: Inner) {
       <Notice tone="stop">Pressure let down first. Look for bulges, cracks, weeping joints; shut it out where you cannot see it.</Notice>
       <label className="block font-medium">
         Which part, and what was seen?
-        <input className={`${input} mt-1 font-normal`} value={text} maxLength={400} onChange={(event) => setText(event.target.value)} />
+        <input className={`${input} mt-1 font-normal`} value={text} onChange={(event) => setText(event.target.value)} />
       </label>
       <button type="button" className={`${button} min-h-14 w-full`} disabled={text.trim() === ''} onClick={() => write(true)}>
         Looked at: sound
@@ -188,7 +182,7 @@ function LeakSeen({ open, close, phase, round }: Inner) {
     <div className="space-y-3">
       <label className="block font-medium">
         Where?
-        <input className={`${input} mt-1 font-normal`} value={text} maxLength={400} onChange={(event) => setText(event.target.value)} />
+        <input className={`${input} mt-1 font-normal`} value={text} onChange={(event) => setText(event.target.value)} />
       </label>
       <button type="button" className={`${stopButton} min-h-14 w-full`} disabled={text.trim() === ''} onClick={() => write('system')}>
         Bubbles on the system: fail
@@ -207,7 +201,7 @@ function End(props: Inner) {
     <div className="space-y-3">
       <label className="block font-medium">
         Why?
-        <input className={`${input} mt-1 font-normal`} value={text} maxLength={400} onChange={(event) => setText(event.target.value)} />
+        <input className={`${input} mt-1 font-normal`} value={text} onChange={(event) => setText(event.target.value)} />
       </label>
       {holding && (
         <button

@@ -16,7 +16,7 @@ export function WithdrawForm({ id, write, close }: { readonly id: string; readon
     >
       <label className="min-w-40 flex-1">
         Why does it not stand?
-        <input className={`${input} mt-0.5`} value={reason} maxLength={400} onChange={(event) => setReason(event.target.value)} />
+        <input className={`${input} mt-0.5`} value={reason} onChange={(event) => setReason(event.target.value)} />
       </label>
       <button type="submit" className={`${button} min-h-12`} disabled={reason.trim() === ''}>
         Withdraw it

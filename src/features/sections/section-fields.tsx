@@ -37,7 +37,6 @@ export function SectionFields({
             id={`${row.id}-name`}
             className={`${input} text-base`}
             value={row.name}
-            maxLength={120}
             autoComplete="off"
             aria-invalid={wrong('name')}
             onChange={(event) => change({ name: event.target.value })}
