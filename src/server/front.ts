@@ -50,6 +50,24 @@ export function paced(aTurn: number): (work: () => void) => void {
   };
 }
 
+/**
+ * A body that was refused unread is not listened to for ever. It is for a while, though: who is cut off while still sending hears a
+ * broken connection and not the refusal.
+ */
+function leaveSoon(request: IncomingMessage): void {
+  const { socket } = request;
+  const [from, until] = [socket.bytesRead, performance.now() + lingersMs];
+  const looking = setInterval(() => {
+    const enough = performance.now() > until || socket.bytesRead - from > lingersBytes;
+    if (!enough && !request.complete && !socket.destroyed) return;
+    clearInterval(looking);
+    if (!request.complete) request.destroy();
+  }, 50).unref();
+}
+
+const lingersMs = 5000;
+const lingersBytes = 4 * 1024 * 1024;
+
 const plain = (address: string): string => address.replace(/^::ffff:/, '');
 
 /** The address that asks: the connection's own, or the last one that a known proxy names and that is no proxy itself. */
@@ -96,10 +114,7 @@ export async function serve(
       return;
     }
     inHand += 1;
-    // A body that was refused unread is not listened to for ever.
-    response.once('finish', () => {
-      if (!request.complete) setTimeout(() => request.destroy(), 200).unref();
-    });
+    response.once('finish', () => void (request.complete || leaveSoon(request)));
     const began = performance.now();
     response.once('close', () => {
       inHand -= 1;
