@@ -20,17 +20,6 @@ const config: NextConfig = {
   ],
   outputFileTracingRoot: import.meta.dirname,
   turbopack: { root: import.meta.dirname },
-  headers: async () => [
-    {
-      source: '/:path*',
-      headers: [
-        { key: 'X-Content-Type-Options', value: 'nosniff' },
-        { key: 'Referrer-Policy', value: 'same-origin' },
-        { key: 'X-Frame-Options', value: 'SAMEORIGIN' },
-        { key: 'Permissions-Policy', value: 'camera=(self), screen-wake-lock=(self), geolocation=()' },
-      ],
-    },
-  ],
 };
 
 export default config;

@@ -61,7 +61,11 @@ test('every route asks who comes and what they may, firm by firm', async ({ app,
       const cookie = cookies.map(({ name, value }) => `${name}=${value}`).join('; ');
       const head = await fetch(`${app.url}${addressOf(key)}`, { headers: { cookie }, signal: ending.signal });
       ending.abort();
-      return { status: () => head.status, json: async () => ({}) as { problem?: { code: string } } };
+      return {
+        status: () => head.status,
+        headers: () => Object.fromEntries(head.headers),
+        json: async () => ({}) as { problem?: { code: string } },
+      };
     }
     const address = addressOf(key, partsOf(key, of));
     // Nothing that could be done: who is refused is told before what was sent is looked at.
@@ -70,7 +74,10 @@ test('every route asks who comes and what they may, firm by firm', async ({ app,
 
   for (const key of keys) {
     const row = routeOf(key);
-    const without = (await ask(nobody, key)).status();
+    const answered = await ask(nobody, key);
+    // Also what is answered before the application sees it.
+    expect([key, answered.headers()['x-content-type-options']]).toEqual([key, 'nosniff']);
+    const without = answered.status();
     if (row.who === 'anyone') expect([key, [401, 403].includes(without)]).toEqual([key, false]);
     else expect([key, without]).toEqual([key, 401]);
   }

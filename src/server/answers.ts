@@ -1,7 +1,7 @@
 import type { Problem } from '@/core/quantities';
 
 /** Statuses that a refusal has over HTTP. */
-export type Refusal = 400 | 403 | 404 | 409 | 413 | 429 | 503;
+export type Refusal = 400 | 401 | 403 | 404 | 409 | 413 | 429 | 500 | 503;
 
 /** What a command or query answers: a value, or a problem with the status it has over HTTP. */
 export type Answer<T> =

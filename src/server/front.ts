@@ -55,7 +55,9 @@ export function paced(aTurn: number): (work: () => void) => void {
  * broken connection and not the refusal.
  */
 function leaveSoon(request: IncomingMessage): void {
-  const { socket } = request;
+  // A connection that is gone already leaves nothing to listen to, whatever the type says.
+  const socket = request.socket as typeof request.socket | null;
+  if (socket === null || socket.destroyed) return;
   const [from, until] = [socket.bytesRead, performance.now() + lingersMs];
   const looking = setInterval(() => {
     const enough = performance.now() > until || socket.bytesRead - from > lingersBytes;
@@ -78,6 +80,14 @@ export function clientAddress(peer: string, forwarded: string | undefined, proxi
   const named = (forwarded ?? '').split(',').map((text) => plain(text.trim()));
   return named.findLast((address) => isIP(address) !== 0 && !isProxy(address)) ?? plain(peer);
 }
+
+/** What every answer says of itself, whoever makes it. */
+const always = {
+  'x-content-type-options': 'nosniff',
+  'referrer-policy': 'same-origin',
+  'x-frame-options': 'SAMEORIGIN',
+  'permissions-policy': 'camera=(self), screen-wake-lock=(self), geolocation=()',
+} as const;
 
 /** @param hot what is answered here already; undefined for what is the application's */
 export async function serve(
@@ -104,6 +114,7 @@ export async function serve(
   const answer = (request: IncomingMessage, response: ServerResponse) => {
     const client = clientAddress(request.socket.remoteAddress ?? '', [request.headers['x-forwarded-for']].flat().join(','), proxies);
     request.headers[clientHeader] = client;
+    for (const [name, value] of Object.entries(always)) response.setHeader(name, value);
     if (isSecure) response.setHeader('strict-transport-security', 'max-age=31536000');
     const isHealth = request.url === '/api/health';
     if ((ending || inHand >= mostInHand) && !isHealth) {

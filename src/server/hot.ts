@@ -1,12 +1,11 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { Readable } from 'node:stream';
+import type { Handler, Written } from './door';
 
 /*
  * Routes that devices ask every second, answered before the application's own router: the same handlers behind the same door, without
  * a third of a core spent on finding them. A handler sees of the request what it uses: address, headers, body and whether it ended.
  */
-
-export type Handler = (request: Request, context: { readonly params: Promise<Readonly<Record<string, string>>> }) => Promise<Response>;
 
 export interface HotRoute {
   readonly method: string;
@@ -53,7 +52,13 @@ function requestOf(incoming: IncomingMessage, response: ServerResponse): Request
   return seen as unknown as Request;
 }
 
-async function send(answer: Response, response: ServerResponse): Promise<void> {
+async function send(answer: Written | Response, response: ServerResponse): Promise<void> {
+  if (!(answer instanceof Response)) {
+    const text = Buffer.from(answer.body);
+    response.writeHead(answer.status, { ...answer.headers, 'content-length': text.length });
+    response.end(text);
+    return;
+  }
   const headers: Record<string, string | readonly string[]> = {};
   for (const [name, value] of answer.headers) if (name !== 'set-cookie') headers[name] = value;
   const cookies = answer.headers.getSetCookie();
@@ -78,9 +83,9 @@ export function hotRoutes(routes: readonly HotRoute[]) {
       if (incoming.method !== method) continue;
       const found = pattern.exec(path);
       if (found === null) continue;
-      return handler(requestOf(incoming, response), { params: Promise.resolve({ ...found.groups }) }).then((answer) =>
-        send(answer, response),
-      );
+      return handler
+        .written(requestOf(incoming, response), { params: Promise.resolve({ ...found.groups }) })
+        .then((answer) => send(answer, response));
     }
     return undefined;
   };
