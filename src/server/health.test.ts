@@ -10,9 +10,17 @@ afterAll(async () => {
   await firm.close();
 });
 
-/** Past the time for which an answer stands. */
-const look = async () => {
-  await new Promise((resolve) => setTimeout(resolve, 300));
+/** The time by which it knows how old its answers are is moved by hand. */
+let passed = 0;
+const running = performance.now.bind(performance);
+performance.now = () => running() + passed;
+afterAll(() => {
+  performance.now = running;
+});
+
+/** What it says once its last answer is too old to be told. */
+const look = () => {
+  passed += 2000;
   return at(Date.now(), health);
 };
 const set = (name: string, value: string | undefined) => {
@@ -40,6 +48,19 @@ test.each([
   const back = set(name, value);
   try {
     expect(await look()).toEqual({ ready: false, faults: [expect.stringMatching(words)] });
+  } finally {
+    back();
+  }
+  expect(await look()).toEqual({ ready: true, faults: [] });
+});
+
+test('while it is looked anew the last answer stands for a second; then whoever asks waits for the look', async () => {
+  expect(await look()).toEqual({ ready: true, faults: [] });
+  const back = set('VAST_HOME', '/nowhere/at/all');
+  try {
+    passed += 300;
+    expect(await health()).toEqual({ ready: true, faults: [] });
+    expect(await look()).toEqual({ ready: false, faults: [expect.stringMatching(/The disk cannot be looked at/)] });
   } finally {
     back();
   }

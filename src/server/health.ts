@@ -9,24 +9,45 @@ export interface Health {
   readonly faults: readonly string[];
 }
 
-const shared = globalThis as { __vastStoneHealth?: { client?: Client; last?: { readonly at: number; readonly health: Promise<Health> } } };
-const kept = () => {
+interface Kept {
+  client?: Client;
+  /** A look that is under way. */
+  looking?: Promise<Health>;
+  /** What the last look found, and when it was begun. */
+  told?: { readonly at: number; readonly health: Health };
+}
+
+const shared = globalThis as { __vastStoneHealth?: Kept };
+const kept = (): Kept => {
   shared.__vastStoneHealth ??= {};
   return shared.__vastStoneHealth;
 };
 
-/** Asked again within this time the same answer does, so that asking often costs nothing. */
-const freshMs = 250;
+/** So often it is looked anew, however often it is asked. */
+const everyMs = 250;
+/** What was found so long ago is told while it is looked anew; a look that takes longer is waited for, and says why. */
+const oldestMs = 1000;
 
-/** Whether this process can do its work: settings, database, secrets, disk. On a connection of its own, which no work can use up. */
-export function health(): Promise<Health> {
-  const { last } = kept();
-  if (last !== undefined && performance.now() - last.at < freshMs) return last.health;
-  const found = look();
-  kept().last = { at: performance.now(), health: found };
+/**
+ * Whether this process can do its work: settings, database, secrets, disk, as they were a second ago at most. On a connection of its
+ * own, which no work can use up.
+ */
+export async function health(): Promise<Health> {
+  const own = kept();
+  const age = own.told === undefined ? Number.POSITIVE_INFINITY : performance.now() - own.told.at;
+  if (age >= everyMs) own.looking ??= lookOnce(own);
+  return own.told !== undefined && age < oldestMs ? own.told.health : (own.looking ?? look());
+}
+
+async function lookOnce(own: Kept): Promise<Health> {
+  const at = performance.now();
+  const found = await look();
+  own.told = { at, health: found };
+  own.looking = undefined;
   return found;
 }
 
+/** Never fails: what cannot be looked at is a fault of its own. */
 async function look(): Promise<Health> {
   const settings = settingFaults();
   if (settings.length > 0) return { ready: false, faults: settings };
@@ -81,7 +102,8 @@ async function disk(): Promise<readonly string[]> {
       const { bavail, bsize } = await statfs(place);
       return Math.floor((bavail * bsize) / 1024 / 1024);
     }),
-  );
+  ).catch(() => undefined);
+  if (found === undefined) return ['The disk cannot be looked at: is the place of the installation still there?'];
   const free = Math.min(...found);
   return free >= leastMB() ? [] : [`The disk is nearly full: ${free} MB are left, ${leastMB()} are needed. Free some space.`];
 }

@@ -1,17 +1,15 @@
-import { randomUUID } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import { notify, withFirm } from '@/db/connection';
 import { standing } from '@/db/schema';
 import { changedChannel } from './announce';
 import { appendEvents } from './events';
 import { runningStream, streamCount, type Told } from './streams';
-import { details, must, openTestFirm } from './test-firm.fixture';
-import { createRun, createTest } from './tests';
+import { must, openTestFirm } from './test-firm.fixture';
 
 /* Whoever looks at running holds is told the whole once, then what changes, and of their own firm alone. */
 
 const firm = await openTestFirm('streams');
-const { firmId, otherFirmId, iola, systemId, planned } = firm;
+const { firmId, otherFirmId, iola, planned } = firm;
 afterAll(() => firm.close());
 
 const endings: AbortController[] = [];
@@ -40,16 +38,14 @@ function looker(of: string) {
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 async function until(holds: () => boolean): Promise<void> {
-  for (let look = 0; look < 200 && !holds(); look += 1) await pause(25);
+  for (let look = 0; look < 800 && !holds(); look += 1) await pause(25);
   expect(holds()).toBe(true);
 }
 
 /** A run that stands in its hold. */
 async function holding() {
   const plan = planned();
-  const [testId, runId] = [randomUUID(), randomUUID()];
-  must(await createTest(iola, { id: testId, systemId, details }));
-  must(await createRun(iola, { id: runId, testId, number: 1, plan }));
+  const { runId } = await firm.begun(plan);
   const events = firm.events(plan, 'sound', 3, { run: runId });
   const end = events.findIndex((event) => event.type === 'reading' && event.phase === 'hold' && event.role === 'end');
   expect(end).toBeGreaterThan(0);
@@ -92,6 +88,21 @@ test('what another program has written is told as soon as it says so', async () 
   expect(own.told).toHaveLength(before);
   await notify(changedChannel, firmId);
   await until(() => own.told.slice(before).some(({ changed }) => changed.some(({ run }) => run === runId)));
+  must(await appendEvents(iola, runId, rest));
+});
+
+test('whoever comes while something begins is told the whole first, and misses nothing', async () => {
+  const beginning = holding();
+  const lookers: ReturnType<typeof looker>[] = [];
+  for (let index = 0; index < 20; index += 1) {
+    lookers.push(looker(firmId));
+    await pause(20);
+  }
+  const { runId, rest } = await beginning;
+  for (const { told } of lookers) {
+    await until(() => told.some(({ changed }) => changed.some(({ run }) => run === runId)));
+    expect(told.map(({ whole }) => whole === true)).toEqual(told.map((_, index) => index === 0));
+  }
   must(await appendEvents(iola, runId, rest));
 });
 

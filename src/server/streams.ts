@@ -12,6 +12,9 @@ import { nowThere } from './metrics';
 
 interface Looking {
   readonly send: (text: string) => void;
+  readonly end: () => void;
+  /** It has been told the whole; until then it is told nothing else. */
+  knows: boolean;
 }
 
 interface Firm {
@@ -25,6 +28,8 @@ interface Firm {
 interface Hub {
   readonly firms: Map<string, Firm>;
   client?: Client;
+  /** Settles when the client listens, or cannot. */
+  listening?: Promise<void>;
   slow?: NodeJS.Timeout;
 }
 
@@ -44,8 +49,13 @@ const mostUnread = 100;
 
 export const streamCount = (): number => [...hub().firms.values()].reduce((sum, { lookers }) => sum + lookers.size, 0);
 
-async function listen(own: Hub): Promise<void> {
-  if (own.client !== undefined) return;
+/** Listens from when it settles on: whoever looks before that could miss what is told meanwhile. */
+function listen(own: Hub): Promise<void> {
+  if (own.client === undefined || own.listening === undefined) own.listening = connect(own);
+  return own.listening;
+}
+
+async function connect(own: Hub): Promise<void> {
   const client = new Client({
     connectionString: process.env.VAST_LISTEN_DATABASE_URL ?? setting('VAST_DATABASE_URL'),
     connectionTimeoutMillis: 3000,
@@ -77,7 +87,7 @@ function stopListening(own: Hub): void {
   client?.end().catch(() => undefined);
 }
 
-/** Looks a firm's holds up and tells what is new of them; asked meanwhile, it looks once more. */
+/** Looks a firm's holds up and tells what is new of them, to whoever knows nothing yet all; asked meanwhile, it looks once more. */
 async function tell(firmId: string): Promise<void> {
   const firm = hub().firms.get(firmId);
   if (firm === undefined) return;
@@ -92,12 +102,18 @@ async function tell(firmId: string): Promise<void> {
     const changed = found.filter(({ run }) => firm.last.get(run) !== now.get(run));
     const gone = [...firm.last.keys()].filter((run) => !now.has(run));
     firm.last = now;
-    if (changed.length + gone.length > 0) {
-      const text = message({ changed, gone });
-      for (const one of firm.lookers) one.send(text);
+    const news = changed.length + gone.length > 0 ? message({ changed, gone }) : undefined;
+    for (const one of firm.lookers) {
+      if (one.knows && news !== undefined) one.send(news);
+      if (!one.knows) {
+        one.knows = true;
+        one.send(`retry: 3000\n${message({ whole: true, changed: found, gone: [] })}`);
+      }
     }
   } catch (error) {
     log().warn(faultFacts(error), 'not told');
+    // Whoever got nothing yet asks again by itself.
+    for (const one of firm.lookers) if (!one.knows) one.end();
   } finally {
     firm.busy = false;
     if (firm.again) {
@@ -124,6 +140,8 @@ export function runningStream(firmId: string, aborted: AbortSignal): ReadableStr
   return new ReadableStream<Uint8Array>({
     async start(controller) {
       const looker: Looking = {
+        knows: false,
+        end: () => end(),
         send: (text) => {
           // Whoever does not read what it is told comes again, and is told the whole.
           if ((controller.desiredSize ?? 0) < -mostUnread) return end();
@@ -157,10 +175,7 @@ export function runningStream(firmId: string, aborted: AbortSignal): ReadableStr
         for (const id of own.firms.keys()) void tell(id);
       }, slowMs);
       await listen(own);
-      const found = await listRunning(firmId).catch(() => undefined);
-      if (found === undefined) return end();
-      if (firm.last.size === 0) firm.last = new Map(found.map((one) => [one.run, JSON.stringify(one)]));
-      looker.send(`retry: 3000\n${message({ whole: true, changed: found, gone: [] })}`);
+      await tell(firmId);
     },
     cancel: () => end(),
   });
