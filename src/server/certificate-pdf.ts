@@ -23,7 +23,7 @@ import { roomOfHold, roomOfMeasure, timeText } from '@/core/limits';
 import type { Plan } from '@/core/planning';
 import { unitLabel } from '@/core/quantities';
 import { type Attempt, attemptsOf, fingerprint, inSentence, nameOf, type RecordedTest, type TestRecord, verdictWords } from '@/core/record';
-import { type AnyInstrument, noGauge, rigWords } from '@/core/sizing';
+import { type AnyInstrument, calibrationText, noGauge, rigWords } from '@/core/sizing';
 
 /** Builds the certificate's pages from the record alone, so that the same record always gives the same bytes. */
 
@@ -241,9 +241,7 @@ function attemptSection(pages: Pages, attempt: Attempt, count: number): void {
   for (const { label, instrument } of named) {
     if (instrument.id === noGauge.id) continue;
     const unit = unitLabel(instrument.unit);
-    const calibrated = instrument.calibration.needed
-      ? `calibrated ${instrument.calibration.last}, next due ${instrument.calibration.due}`
-      : 'a column, rule or vessel, which needs no calibration';
+    const calibrated = instrument.calibration.needed ? calibrationText(instrument) : 'a column, rule or vessel, which needs no calibration';
     const rig = instrument.rigCheck === undefined ? '' : `; its rig ${rigWords(instrument.rigCheck)}`;
     sentence(
       pages,

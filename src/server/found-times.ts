@@ -1,4 +1,4 @@
-import { dateText, type RunEvent } from '@/core/judging';
+import { datedAt, dateText, type RunEvent } from '@/core/judging';
 import { now } from './clock';
 import { type FoundBody, serverEvent } from './server-event';
 
@@ -70,7 +70,8 @@ export function skewOf(sent: SentAt | undefined): number | undefined {
 export function timesFound(events: readonly RunEvent[], sent: SentAt | undefined): readonly FoundBody[] {
   if (events.length === 0) return [];
   const at = now();
-  const skew = skewOf(sent) ?? 0;
+  // Found once, when they came; all of one sending carry the same.
+  const [{ skew = 0 }] = events;
   const found: FoundBody[] = [];
   const say = (kind: string, is: FoundBody['is'], text: string) =>
     found.push({ type: 'found', about: 'time', of: `${kind} ${events[0].device}`.slice(0, 200), is, text });
@@ -80,7 +81,7 @@ export function timesFound(events: readonly RunEvent[], sent: SentAt | undefined
       Math.abs(skew) > day ? 'differs' : 'noted',
       `The device’s clock was ${inWords(skew)} ${skew > 0 ? 'ahead of' : 'behind'} the server’s when this came; its times are told by the server’s clock.`,
     );
-  const times = events.map(({ observedAt, enteredAt }) => ({ observed: observedAt - skew, entered: enteredAt - skew }));
+  const times = events.map((one) => ({ observed: datedAt(one), entered: one.enteredAt - skew }));
   const ahead = Math.max(...times.flatMap(({ observed, entered }) => [observed, entered])) - at;
   if (ahead > mostSkewMs) say('ahead', 'differs', `Something is dated ${inWords(ahead)} ahead of the time at which it came.`);
   const old = at - Math.min(...times.map(({ entered }) => entered));

@@ -7,28 +7,40 @@ import { appendEvents } from './events';
 import { addCalibration, addInstrument } from './instruments';
 import { addPhoto } from './photos';
 import { liftHouseRule, publishOwnProcedure, setHouseRule, withdrawOwnProcedure } from './rules';
-import { details, must, openTestFirm } from './test-firm.fixture';
-import { createRun, createTest, readTest } from './tests';
+import { must, openTestFirm } from './test-firm.fixture';
+import { readTest } from './tests';
 
 /* What a plan or a device claims is held against the register and the server's clock, and what is otherwise stands in the log. */
 
 const firm = await openTestFirm('register');
-const { iola, wren, systemId, gauge, planned, sign } = firm;
+const { iola, wren, gauge, planned, sign } = firm;
 afterAll(() => firm.close());
 
 const day = 86_400_000;
 
 /** A sound run by this plan; its judgement as the server has it. */
 async function judged(plan: Plan, job: Parameters<typeof firm.events>[3] = {}): Promise<Judgement & { readonly testId: string }> {
-  const [testId, runId] = [randomUUID(), randomUUID()];
-  must(await createTest(iola, { id: testId, systemId, details }));
-  must(await createRun(iola, { id: runId, testId, number: 1, plan }));
+  const { testId, runId } = await firm.begun(plan);
   must(await appendEvents(iola, runId, firm.events(plan, 'sound', 3, { ...job, run: runId })));
   return { ...must(await readTest(iola, testId)).attempts[0].judgement, testId };
 }
 
 const said = ({ reasons }: Judgement): string =>
   reasons.flatMap(({ code, data }) => (code.startsWith('found-') ? [`${code}: ${data.text}`] : [])).join('\n');
+
+/** A gauge in the register, not calibrated yet. */
+const added = async (form: Record<string, unknown>) =>
+  must(
+    await addInstrument(wren, {
+      name: 'Other',
+      kind: 'digital',
+      unit: 'mbar',
+      readability: '0.01',
+      rangeLow: '-10',
+      rangeHigh: '150',
+      ...form,
+    }),
+  ).id;
 
 test('what is as the register has it passes without a word', async () => {
   const found = await judged(planned());
@@ -54,19 +66,6 @@ describe('instruments', () => {
     expect(said(found)).toMatch(words);
     expect([isPass(found.verdict), isPass(found.provisional)]).toEqual([false, false]);
   });
-
-  const added = async (form: Record<string, unknown>) =>
-    must(
-      await addInstrument(wren, {
-        name: 'Other',
-        kind: 'digital',
-        unit: 'mbar',
-        readability: '0.01',
-        rangeLow: '-10',
-        rangeHigh: '150',
-        ...form,
-      }),
-    ).id;
 
   test('one that is overdue in the register, whatever its plan says, is invalid', async () => {
     const id = await added({ serial: 'O-1' });
@@ -147,9 +146,7 @@ describe('times', () => {
     ['thirty days ahead', 30, /ahead of the time at which it came/],
   ])('a test dated %s is found', async (_, days, words) => {
     const plan = planned();
-    const [testId, runId] = [randomUUID(), randomUUID()];
-    must(await createTest(iola, { id: testId, systemId, details }));
-    must(await createRun(iola, { id: runId, testId, number: 1, plan }));
+    const { testId, runId } = await firm.begun(plan);
     const moved = firm.events(plan, 'sound', 3, { run: runId }).map((event) => ({
       ...event,
       observedAt: event.observedAt + days * day,
@@ -163,9 +160,7 @@ describe('times', () => {
 
   test('a week on the way is honest; a skewed clock is measured, said, and dates what it wrote', async () => {
     const plan = planned();
-    const [testId, runId] = [randomUUID(), randomUUID()];
-    must(await createTest(iola, { id: testId, systemId, details }));
-    must(await createRun(iola, { id: runId, testId, number: 1, plan }));
+    const { testId, runId } = await firm.begun(plan);
     const events = firm.events(plan, 'sound', 3, { run: runId });
     const last = events.at(-1);
     if (last === undefined) throw new Error('no events');
@@ -188,23 +183,12 @@ describe('times', () => {
 
   test('a day is told by the server’s clock: a gauge is not made due, or good again, by the device’s', async () => {
     // Its calibration ends the day that the server has; the device believes in tomorrow.
-    const form = {
-      name: 'Due today',
-      kind: 'digital',
-      unit: 'mbar',
-      readability: '0.01',
-      rangeLow: '-10',
-      rangeHigh: '150',
-      serial: 'D-1',
-    };
-    const { id } = must(await addInstrument(wren, form));
+    const id = await added({ serial: 'D-1' });
     const [last, due] = [dateText(now() - 300 * day), dateText(now())];
     must(await addCalibration(wren, id, { doneOn: last, dueOn: due, reference: 'x' }));
-    const plan = planned({ gauge: { ...gauge, id, name: 'Due today', serial: 'D-1', calibration: { needed: true, last, due } } });
+    const plan = planned({ gauge: { ...gauge, id, name: 'Other', serial: 'D-1', calibration: { needed: true, last, due } } });
     const run = async (ahead: number) => {
-      const [testId, runId] = [randomUUID(), randomUUID()];
-      must(await createTest(iola, { id: testId, systemId, details }));
-      must(await createRun(iola, { id: runId, testId, number: 1, plan }));
+      const { testId, runId } = await firm.begun(plan);
       const events = firm.events(plan, 'sound', 3, { run: runId }).map((event) => ({
         ...event,
         offsetMinutes: 0,
@@ -224,9 +208,7 @@ describe('times', () => {
 
   test('a device that does not say what its clock shows is noted once something comes late from it', async () => {
     const plan = planned();
-    const [testId, runId] = [randomUUID(), randomUUID()];
-    must(await createTest(iola, { id: testId, systemId, details }));
-    must(await createRun(iola, { id: runId, testId, number: 1, plan }));
+    const { testId, runId } = await firm.begun(plan);
     const events = firm.events(plan, 'sound', 3, { run: runId });
     await at(now() + 3 * day, async () => {
       must(await appendEvents(iola, runId, events));
@@ -238,9 +220,7 @@ describe('times', () => {
 
   test('what is said once is not said again at every sync', async () => {
     const plan = planned();
-    const [testId, runId] = [randomUUID(), randomUUID()];
-    must(await createTest(iola, { id: testId, systemId, details }));
-    must(await createRun(iola, { id: runId, testId, number: 1, plan }));
+    const { testId, runId } = await firm.begun(plan);
     const old = firm
       .events(plan, 'sound', 3, { run: runId })
       .map((event) => ({ ...event, observedAt: event.observedAt - 20 * day, enteredAt: event.enteredAt - 20 * day }));

@@ -95,9 +95,18 @@ export async function openTestFirm(label: string) {
   });
   const site = must(await addSite(iola, { name: 'Site', address: 'Somewhere 1', occupier: '' }));
   const gauge = await registered({ firmId, gauge: demoGauge, actor: wren });
-  const systemId = must(await addSystem(iola, site.id, { name: 'Gas', pipes: '22cu 12\n15cu 9', components: 'Boiler\nHob' })).id;
+  const systemId: string = must(await addSystem(iola, site.id, { name: 'Gas', pipes: '22cu 12\n15cu 9', components: 'Boiler\nHob' })).id;
+
+  /** A test of the system with its first attempt by this plan, nothing written yet. */
+  const begun = async (plan: Plan): Promise<{ testId: string; runId: string }> => {
+    const [testId, runId] = [randomUUID(), randomUUID()];
+    must(await createTest(iola, { id: testId, systemId, details }));
+    must(await createRun(iola, { id: runId, testId, number: 1, plan }));
+    return { testId, runId };
+  };
 
   return {
+    begun,
     firmId,
     otherFirmId,
     iola,
@@ -120,9 +129,7 @@ export async function openTestFirm(label: string) {
       plan = planFor({ gauge, on: dateText(now()) }),
       job: Partial<Job> = {},
     ): Promise<{ testId: string; runId: string; plan: Plan }> {
-      const [testId, runId] = [randomUUID(), randomUUID()];
-      must(await createTest(iola, { id: testId, systemId, details }));
-      must(await createRun(iola, { id: runId, testId, number: 1, plan }));
+      const { testId, runId } = await begun(plan);
       must(
         await appendEvents(
           iola,

@@ -1,5 +1,8 @@
 import { atOnce, finder, reason } from '../limits';
 import type { RunCode } from '../procedures/fault';
+import { neverCalibrated } from '../sizing';
+
+const wasDue = (due: string): string => (due === neverCalibrated ? 'no calibration of it is on file' : `its calibration was due on ${due}`);
 
 /** What is found of a run itself, whatever decides its phases. */
 export const sayings = {
@@ -87,12 +90,9 @@ export const sayings = {
   ),
   'weather-overdue': reason<'name' | 'due' | 'on'>(
     'note',
-    (d) => `${d.name}: its calibration was due on ${d.due}; it was read on ${d.on}, and corrects nothing in favour of a pass.`,
+    (d) => `${d.name}: ${wasDue(d.due)}; it was read on ${d.on}, and corrects nothing in favour of a pass.`,
   ),
-  'gauge-overdue': reason<'name' | 'due' | 'on'>(
-    'invalid',
-    (d) => `${d.name}: its calibration was due on ${d.due}; it was read on ${d.on}.`,
-  ),
+  'gauge-overdue': reason<'name' | 'due' | 'on'>('invalid', (d) => `${d.name}: ${wasDue(d.due)}; it was read on ${d.on}.`),
   'gauge-coarse': reason<'readability' | 'unit' | 'limit' | 'limitUnit'>(
     'inconclusive',
     (d) =>

@@ -1,6 +1,8 @@
+import { judge, sentenceOf } from '../judging';
 import { domesticGasMillibar } from '../procedures/domestic-gas-millibar';
-import { demoGauge, planFor, planInput } from '../simulation/examples.fixture';
-import { gaugeClass, gaugeFindings } from '../sizing/gauge';
+import { simulateRun } from '../simulation';
+import { demoGauge, jobFor, planFor, planInput } from '../simulation/examples.fixture';
+import { calibrationText, gaugeClass, gaugeFindings, neverCalibrated } from '../sizing/gauge';
 import { boreOf, litresPerMetre, parsePipeLine, parsePipeSchedule, systemVolume } from '../sizing/pipe-volume';
 import { checkHouseRule, inputOf, planHash, planTest } from './plan';
 
@@ -189,6 +191,17 @@ describe('gauges', () => {
       gaugeFindings({ ...demoGauge, calibration: { needed: true, last: '2025-01-01', due: date } }, demand).map(({ code }) => code);
     expect(due('2026-11-20')).toEqual([]);
     expect(due('2026-11-19')).toEqual(['gauge-overdue']);
+  });
+  test('without a calibration on file it is told so in words, at the plan, in the verdict and on paper, never as a date', () => {
+    const gauge = { ...demoGauge, calibration: { needed: true, last: neverCalibrated, due: neverCalibrated } as const };
+    const findings = gaugeFindings(gauge, { ...demand, certificateYears: 1 });
+    expect(findings.map(({ code }) => code)).toEqual(['gauge-overdue']);
+    const plan = planFor({ gauge });
+    const sentences = judge(plan, simulateRun(jobFor(plan, 'sound', 3))).reasons.map(sentenceOf);
+    expect(sentences.join(' ')).toContain('The gauge: no calibration of it is on file');
+    for (const words of [findings[0].message, calibrationText(gauge), ...sentences]) expect(words).not.toContain('0001');
+    expect(calibrationText(gauge)).toBe('no calibration on file');
+    expect(calibrationText(demoGauge)).toMatch(/^calibrated \d{4}-\d\d-\d\d, due \d{4}-\d\d-\d\d$/);
   });
   test('range and readability, across units', () => {
     expect(gaugeFindings({ ...demoGauge, rangeHigh: '20.9' }, demand).map(({ code }) => code)).toEqual(['gauge-range']);

@@ -61,6 +61,16 @@ export interface Instrument<U extends InstrumentUnit | TemperatureUnit = Instrum
 /** Stands as the last calibration, and as the due date, of an instrument that needs one and has none on file. */
 export const neverCalibrated = '0001-01-01';
 
+/** When an instrument's calibration is due, in words: that date is never shown. */
+export function dueText({ calibration }: Pick<Instrument, 'calibration'>): string {
+  if (!calibration.needed) return 'needs no calibration';
+  return calibration.last === neverCalibrated ? 'no calibration on file' : `due ${calibration.due}`;
+}
+
+/** The same with when it was done, for the record. */
+export const calibrationText = (one: Pick<Instrument, 'calibration'>): string =>
+  one.calibration.needed && one.calibration.last !== neverCalibrated ? `calibrated ${one.calibration.last}, ${dueText(one)}` : dueText(one);
+
 /** A pressure gauge. */
 export type Gauge = Instrument<PressureUnit>;
 export type Thermometer = Instrument<TemperatureUnit>;
@@ -140,6 +150,7 @@ export function gaugeFindings(gauge: Instrument, demand: GaugeDemand): readonly 
   if (
     demand.certificateYears !== undefined &&
     gauge.calibration.needed &&
+    gauge.calibration.last !== neverCalibrated &&
     yearsLater(gauge.calibration.last, demand.certificateYears) < demand.on
   )
     found.push({

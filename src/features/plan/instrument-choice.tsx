@@ -1,4 +1,5 @@
 import { unitLabel } from '@/core/quantities';
+import { dueText } from '@/core/sizing';
 import { Simulated } from '@/ui/notice';
 import type { Offered } from './suited';
 
@@ -76,8 +77,7 @@ function Choice({
           {instrument.name} {instrument.simulated && <Simulated />}
         </span>
         <span className="figures text-sm text-quiet">
-          steps of {instrument.readability} {unitLabel(instrument.unit)} ·{' '}
-          {instrument.calibration.needed ? `due ${instrument.calibration.due}` : 'needs no calibration'}
+          steps of {instrument.readability} {unitLabel(instrument.unit)} · {dueText(instrument)}
         </span>
         {faults.map((fault) => (
           <span key={fault} className="block text-sm font-medium text-stop">

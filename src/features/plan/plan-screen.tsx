@@ -21,7 +21,7 @@ import { InstrumentChoice } from './instrument-choice';
 import { PipeFields } from './pipe-fields';
 import { PlanSheet, sheetLine } from './plan-sheet';
 import { ProcedureChoice } from './procedure-choice';
-import { RecordFields } from './record-fields';
+import { pointAtTooLong, RecordFields } from './record-fields';
 import { Sharpen } from './sharpen';
 import { equip } from './suited';
 import { startOfPlan, useDraft, usualStart } from './use-draft';
@@ -194,7 +194,7 @@ function PlanForm(
   // Refused here, not only by the server later: nobody should run a test that will not be taken.
   const mayRun = may(person.role, 'run tests');
   const start = async () => {
-    if (!result.ok || starting || !mayRun) return;
+    if (!result.ok || starting || !mayRun || pointAtTooLong(draft)) return;
     setStarting(true);
     const plan = asOf(result.value.plan, kit.asOf);
     const details = {

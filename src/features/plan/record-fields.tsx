@@ -2,6 +2,22 @@ import { input } from '@/ui/classes';
 import { Field } from '@/ui/field';
 import type { Draft } from './use-draft';
 
+/** How long a text of the record may be. */
+const most = { jobOrigin: 200, meterNumber: 60, meterReading: 60 } as const;
+type Text = keyof typeof most;
+
+/** Opens and points at the first text that could not be kept as it is; false where there is none. */
+export function pointAtTooLong(draft: Draft): boolean {
+  for (const name of Object.keys(most) as Text[]) {
+    const field = document.getElementById(name);
+    if (draft[name].length <= most[name] || field === null) continue;
+    field.closest('details')?.setAttribute('open', '');
+    field.focus();
+    return true;
+  }
+  return false;
+}
+
 /** What the record wants to know beside the test itself. */
 export function RecordFields({
   draft,
@@ -13,14 +29,14 @@ export function RecordFields({
   /** The system has a meter of its own. */
   readonly metered: boolean;
 }) {
-  const text = (name: 'jobOrigin' | 'meterNumber' | 'meterReading', label: string, help: string, most: number) => (
+  const text = (name: Text, label: string, help: string) => (
     <Field
       id={name}
       label={label}
       help={help}
       problem={
-        draft[name].length > most
-          ? { code: 'too-long', message: `Keep it to ${most} characters; there are ${draft[name].length}.` }
+        draft[name].length > most[name]
+          ? { code: 'too-long', message: `Keep it to ${most[name]} characters; there are ${draft[name].length}.` }
           : undefined
       }
     >
@@ -31,9 +47,9 @@ export function RecordFields({
     <details className="border-t border-line pt-3">
       <summary className="font-medium">For the record: job{metered ? ', meter' : ''}, visual inspection</summary>
       <div className="mt-3 grid gap-4 sm:grid-cols-2">
-        {text('jobOrigin', 'Job origin', 'Yearly round, call-out, permit, inspector’s appointment…', 200)}
-        {metered && text('meterNumber', 'Meter number', 'As on the meter’s plate.', 60)}
-        {metered && text('meterReading', 'Meter reading', 'As it stands now.', 60)}
+        {text('jobOrigin', 'Job origin', 'Yearly round, call-out, permit, inspector’s appointment…')}
+        {metered && text('meterNumber', 'Meter number', 'As on the meter’s plate.')}
+        {metered && text('meterReading', 'Meter reading', 'As it stands now.')}
         <label className="flex min-h-11 items-center gap-3 self-end">
           <input
             type="checkbox"

@@ -31,7 +31,7 @@ export function TodayScreen({
   /** What devices sent and the server could not read. */
   readonly unread: readonly { readonly id: string; readonly why: string; readonly receivedAt: Date }[];
 }) {
-  const due = instruments.filter(({ dueInDays }) => dueInDays !== undefined && dueInDays <= 30);
+  const due = instruments.filter(({ instrument, dueInDays }) => instrument.calibration.needed && (dueInDays ?? 0) <= 30);
   return (
     <div className="space-y-9">
       <h1 className={heading}>Today</h1>
@@ -42,7 +42,9 @@ export function TodayScreen({
           Needs a hand
         </h2>
         {unsealed.length + due.length + unread.length + fallen.length === 0 ? (
-          <p className="mt-1 text-quiet">Nothing waits: every finished test is sealed and every gauge is in date.</p>
+          <p className="mt-1 text-quiet">
+            {recent.length === 0 ? 'Nothing waits.' : 'Nothing waits: every finished test is sealed and every gauge is in date.'}
+          </p>
         ) : (
           <ul className="mt-2 divide-y divide-line border-y border-line">
             {fallen.map(({ testId, site, system, runId, alarm }) => (
@@ -66,10 +68,12 @@ export function TodayScreen({
                 </Link>
               </li>
             ))}
-            {due.map(({ instrument, dueInDays = 0 }) => (
+            {due.map(({ instrument, dueInDays }) => (
               <li key={instrument.id} className="flex min-h-14 flex-wrap items-center justify-between gap-x-6 gap-y-1 py-2">
                 <span>
-                  {dueInDays < 0 ? (
+                  {dueInDays === undefined ? (
+                    <b className="text-stop">No calibration on file:</b>
+                  ) : dueInDays < 0 ? (
                     <b className="text-stop">Calibration overdue by {-dueInDays} days:</b>
                   ) : (
                     <b className="text-caution">Calibration due in {dueInDays} days:</b>
@@ -107,8 +111,26 @@ export function TodayScreen({
         <h2 id="next" className={subheading}>
           Next
         </h2>
-        <p className="text-sm text-quiet">Systems never tested, then those tested longest ago.</p>
-        <ul className="mt-2 divide-y divide-line border-y border-line">
+        {next.length === 0 ? (
+          <p className="mt-1 text-quiet">
+            No systems yet.{' '}
+            <Link className={link} href="/sites">
+              Add a site and its systems
+            </Link>
+            {instruments.length === 0 && (
+              <>
+                , then{' '}
+                <Link className={link} href="/instruments">
+                  your gauges
+                </Link>
+              </>
+            )}
+            : their tests are planned from here.
+          </p>
+        ) : (
+          <p className="text-sm text-quiet">Systems never tested, then those tested longest ago.</p>
+        )}
+        <ul className={next.length === 0 ? 'hidden' : 'mt-2 divide-y divide-line border-y border-line'}>
           {next.map(({ id, name, site, last }) => (
             <li key={id} className="flex min-h-14 items-center justify-between gap-4 py-1.5">
               <span className="min-w-0">
@@ -128,7 +150,8 @@ export function TodayScreen({
         <h2 id="recent" className={subheading}>
           Recent verdicts
         </h2>
-        <ul className="mt-2 divide-y divide-line border-y border-line">
+        {recent.length === 0 && <p className="mt-1 text-quiet">None yet: a test shows here once it is over.</p>}
+        <ul className={recent.length === 0 ? 'hidden' : 'mt-2 divide-y divide-line border-y border-line'}>
           {recent.map(({ testId, runId, site, system, verdict, simulated, createdAt, certificate }) => (
             <li key={testId}>
               <a
