@@ -1,12 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
-import { Worker } from 'node:worker_threads';
 import { dateText, type RunEvent } from '@/core/judging';
 import { simulateRun } from '@/core/simulation';
 import { demoGauge, jobFor, planFor } from '@/core/simulation/examples.fixture';
 import { withFirm } from '@/db/connection';
 import { instrument } from '@/db/schema';
 import { benchFirm, password } from './firm';
+import { at, looksAtHealth } from './health-looks';
 import { ask, type Reply, startServer, wait } from './server';
 
 /*
@@ -21,8 +21,6 @@ const arrivalMs = 5000;
 const people = Math.ceil(Math.max(...counts.split(',').map(Number)) / 2);
 
 const rss = (pid: number): number => Number(/VmRSS:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1] ?? 0) / 1024;
-const at = (sorted: readonly number[], share: number): number =>
-  sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? Number.NaN;
 
 const { database, firmId, actors, systemId, letGo } = await benchFirm('load', people, 'technician');
 const gauge = { ...demoGauge, id: randomUUID(), calibration: { needed: false } as const };
@@ -109,37 +107,11 @@ class Device {
 
 const started = Date.now();
 
-interface Look {
-  readonly status: number;
-  readonly ms: number;
-}
-
-/** Asks for health ten times a second, in a thread that has nothing else to do: what it waits for is the server. */
-const looksAtHealth = (port: number, ends: number): Promise<readonly Look[]> =>
-  new Promise((resolve, reject) => {
-    const looking = new Worker(
-      `const { parentPort, workerData: { port, ends } } = require('node:worker_threads');
-       const { Agent, get } = require('node:http');
-       const agent = new Agent({ keepAlive: true });
-       const found = [];
-       const look = () => {
-         if (Date.now() >= ends) return parentPort.postMessage(found);
-         const from = performance.now();
-         const said = (status) => {
-           found.push({ status, ms: performance.now() - from });
-           setTimeout(look, 100);
-         };
-         get({ host: '127.0.0.1', port, path: '/api/health', agent }, (response) => {
-           response.resume();
-           response.on('end', () => said(response.statusCode));
-         }).on('error', () => said(0));
-       };
-       look();`,
-      { eval: true, workerData: { port, ends } },
-    );
-    looking.once('message', resolve);
-    looking.once('error', reject);
-  });
+/** What the machine's cores have done in all, and what their host gave to others meanwhile: a measure says how far the machine was its own. */
+const machine = (): { readonly all: number; readonly taken: number } => {
+  const counted = (readFileSync('/proc/stat', 'utf8').split('\n')[0].match(/\d+/g) ?? []).map(Number).slice(0, 8);
+  return { all: counted.reduce((sum, one) => sum + one, 0), taken: counted[7] };
+};
 
 async function round(devices: number): Promise<string> {
   const { port, process: server, end } = await startServer({ VAST_PROXIES: '127.0.0.1' });
@@ -179,8 +151,9 @@ async function round(devices: number): Promise<string> {
             return sum;
           }
         }, 0);
-    const cpu = () => ({ server: worked('server'), database: worked('postgres') });
+    const cpu = () => ({ server: worked('server'), database: worked('postgres'), ...machine() });
     const cpuBefore = cpu();
+    const looking = looksAtHealth(port);
     await Promise.all([
       ...all.map(async (one, index) => {
         await wait((index / devices) * arrivalMs);
@@ -192,10 +165,6 @@ async function round(devices: number): Promise<string> {
           await Promise.all(asking);
         }
       }),
-      looksAtHealth(port, ends).then((found) => {
-        times.health.push(...found.map(({ ms }) => ms));
-        errors += found.filter(({ status }) => status !== 200).length;
-      }),
       (async () => {
         while (Date.now() < ends) {
           most = Math.max(most, rss(server.pid ?? 0));
@@ -203,20 +172,24 @@ async function round(devices: number): Promise<string> {
         }
       })(),
     ]);
+    const looks = await looking.end();
+    times.health.push(...looks.map(({ ms }) => ms));
+    errors += looks.filter(({ status }) => status !== 200).length;
     const [write, look, health] = [times.write, times.look, times.health].map((list) => list.sort((a, b) => a - b));
     const figure = (value: number) => value.toFixed(0);
     const cpuAfter = cpu();
     const part = (of: 'server' | 'database') => figure(((cpuAfter[of] - cpuBefore[of]) / Number(seconds)) * 100);
+    const taken = figure(((cpuAfter.taken - cpuBefore.taken) / (cpuAfter.all - cpuBefore.all)) * 100);
     const perSecond = (write.length / Number(seconds)).toFixed(0);
-    return `| ${devices} | ${perSecond} | ${figure(at(write, 0.5))} / ${figure(at(write, 0.95))} | ${figure(at(look, 0.5))} / ${figure(at(look, 0.95))} | ${figure(at(health, 0.95))} / ${figure(health.at(-1) ?? 0)} | ${errors} | ${most.toFixed(0)} | ${part('server')} / ${part('database')} % |`;
+    return `| ${devices} | ${perSecond} | ${figure(at(write, 0.5))} / ${figure(at(write, 0.95))} | ${figure(at(look, 0.5))} / ${figure(at(look, 0.95))} | ${figure(at(health, 0.95))} / ${figure(health.at(-1) ?? 0)} | ${errors} | ${most.toFixed(0)} | ${part('server')} / ${part('database')} % | ${taken} % |`;
   } finally {
     await end();
   }
 }
 
 const lines = [
-  '| devices | written/s | write p50 / p95 ms | news p50 / p95 ms | health p95 / worst ms | errors | memory MB | of one core: server / database |',
-  '| --- | --- | --- | --- | --- | --- | --- | --- |',
+  '| devices | written/s | write p50 / p95 ms | news p50 / p95 ms | health p95 / worst ms | errors | memory MB | of one core: server / database | taken by the host |',
+  '| --- | --- | --- | --- | --- | --- | --- | --- | --- |',
 ];
 for (const count of counts.split(',').map(Number)) {
   lines.push(await round(count));

@@ -20,6 +20,8 @@ export function ask(port: number, method: string, path: string, body: string | u
         response.on('data', (part) => {
           text += part;
         });
+        // Killed in the middle of an answer, it never ends.
+        response.on('close', () => response.complete || reject(new Error('the answer was cut off')));
         response.on('end', () =>
           resolve({
             status: response.statusCode ?? 0,

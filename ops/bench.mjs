@@ -13,4 +13,6 @@ await build({
   outfile,
   logLevel: 'warning',
 });
-process.exit(spawnSync(process.execPath, [outfile, ...args], { stdio: 'inherit' }).status ?? 1);
+const { status, signal } = spawnSync(process.execPath, [outfile, ...args], { stdio: 'inherit' });
+if (status !== 0) console.error(`${name} ended with ${status ?? signal}`);
+process.exit(status ?? 1);
