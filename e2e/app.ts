@@ -29,8 +29,8 @@ export class App {
     readonly port: number,
   ) {}
 
-  static async open(label: string): Promise<App> {
-    const app = new App(await testDatabase('demo', label), await freePort());
+  static async open(label: string, of: 'demo' | 'empty' = 'demo'): Promise<App> {
+    const app = new App(await testDatabase(of, label), await freePort());
     await app.start();
     return app;
   }

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import PDFDocument from 'pdfkit';
 import { Client } from 'pg';
+import { pdfWith } from '../bench/attack-files';
 import { recordFormat, recordVersion } from '../src/core/record';
 import { eventsFor, planFor } from '../src/core/simulation/examples.fixture';
 import { type App, asPage, expect, signIn, test } from './app';
@@ -28,17 +28,6 @@ async function healthDuring<T>(app: App, work: Promise<T>): Promise<{ readonly v
   return { value, p95: times[Math.floor(times.length * 0.95)] ?? 0, worst: times.at(-1) ?? 0 };
 }
 
-const pdfWith = (name: string, content: Buffer): Promise<Buffer> =>
-  new Promise((resolve) => {
-    const document = new PDFDocument();
-    const parts: Buffer[] = [];
-    document.on('data', (part) => parts.push(part));
-    document.on('end', () => resolve(Buffer.concat(parts)));
-    document.file(content, { name });
-    document.text('A certificate?');
-    document.end();
-  });
-
 const check = (app: App, body: BodyInit) => fetch(`${app.url}/api/check`, { method: 'POST', body, duplex: 'half' } as RequestInit);
 
 test('files that are made to be checked for ever, or to fill the memory, are let go; a real question is answered', async ({ app }) => {
@@ -59,8 +48,8 @@ test('files that are made to be checked for ever, or to fill the memory, are let
       version: recordVersion,
       tests: [{ attempts: [{ run: randomUUID(), number: 1, plan, events: list }] }],
     });
-  const crowded = await pdfWith('record.json', Buffer.from(record(many)));
-  const bomb = await pdfWith('record.json', Buffer.alloc(300 * 1024 * 1024));
+  const crowded = await pdfWith(Buffer.from(record(many)));
+  const bomb = await pdfWith(Buffer.alloc(300 * 1024 * 1024));
   expect(crowded.length).toBeLessThan(4_000_000);
   expect(bomb.length).toBeLessThan(2_000_000);
 

@@ -5,28 +5,11 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import type { Page } from '@playwright/test';
 import { expect, test } from './app';
+import { save, scribble } from './paper';
 import { Technician } from './technician';
 
 const run = promisify(execFile);
 const program = join(import.meta.dirname, '..', 'cli', 'vast-stone.mjs');
-
-async function scribble(page: Page, label: RegExp): Promise<void> {
-  const field = page.getByLabel(label);
-  await field.scrollIntoViewIfNeeded();
-  const box = await field.boundingBox();
-  if (box === null) throw new Error('no field to sign in');
-  await page.mouse.move(box.x + 20, box.y + 60);
-  await page.mouse.down();
-  for (let step = 1; step < 12; step += 1) await page.mouse.move(box.x + 20 + step * 15, box.y + 60 + (step % 2) * 25);
-  await page.mouse.up();
-}
-
-async function save(page: Page, name: string, extension: string): Promise<string> {
-  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name, exact: true }).click()]);
-  const path = join(tmpdir(), `certificate-${process.pid}.${extension}`);
-  await file.saveAs(path);
-  return path;
-}
 
 test('from the gauge to a sealed certificate that anyone can check, and a correction that names it', async ({ app, browser }) => {
   const page = await app.device(browser, 'wren');

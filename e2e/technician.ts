@@ -62,11 +62,15 @@ export class Technician {
   /** Works through the open checklist. */
   async tick(): Promise<void> {
     const { page } = this;
-    await this.understood();
     const list = page
       .locator('ol')
       .filter({ has: page.getByRole('listitem') })
       .last();
+    // What was open at the first look may give way to the next phase, with a caution of its own.
+    await expect(async () => {
+      await this.understood();
+      await expect(list).toBeVisible({ timeout: 2000 });
+    }).toPass();
     const name = (await list.getAttribute('aria-label')) ?? '';
     const open = page.getByRole('list', { name, exact: true });
     for (let count = 0; count < 14; count += 1) {

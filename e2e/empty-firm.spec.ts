@@ -1,0 +1,149 @@
+import { execFile } from 'node:child_process';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import type { Page } from '@playwright/test';
+import { App, expect, test } from './app';
+import { save, scribble } from './paper';
+import { Technician } from './technician';
+
+/* A whole job as a new firm does it: nothing is there before, a real gauge is typed, in psi, with no signal from the plan to the verdict. */
+
+const run = promisify(execFile);
+const root = join(import.meta.dirname, '..');
+
+async function firstFirm(app: App): Promise<string> {
+  const { stdout } = await run(process.execPath, [join(root, 'node_modules/tsx/dist/cli.mjs'), 'ops/first-firm.ts'], {
+    cwd: root,
+    env: {
+      ...process.env,
+      VAST_DATABASE_URL: app.database.appUrl,
+      VAST_AUTH_DATABASE_URL: app.database.authUrl,
+      VAST_ADDRESS: app.url,
+    },
+  });
+  const password = /password (\S+)/.exec(stdout)?.[1];
+  if (password === undefined) throw new Error('no password was printed');
+  return password;
+}
+
+const fill = async (page: Page, fields: Readonly<Record<string, string>>) => {
+  for (const [label, text] of Object.entries(fields)) await page.getByLabel(label, { exact: true }).fill(text);
+};
+const day = (from: number) => new Date(Date.now() + from * 86_400_000).toISOString().slice(0, 10);
+
+async function register(page: Page): Promise<void> {
+  await page.goto('/sites');
+  await page.getByText('Add a site', { exact: true }).click();
+  await fill(page, { Name: 'Net loft', Address: '3 Slip Lane' });
+  await page.getByRole('button', { name: 'Add the site' }).click();
+  await page.getByText('Net loft').first().click();
+  await page.waitForURL(/sites\//);
+  await page.getByText('Add a system', { exact: true }).click();
+  await fill(page, { Name: 'Gas, loft', 'Pipe schedule': '3/4sch40 60ft\n1/2sch40 40ft' });
+  await page.getByRole('button', { name: 'Add the system' }).click();
+  await expect(page.getByRole('heading', { name: 'Gas, loft' })).toBeVisible();
+
+  await page.goto('/instruments');
+  await page.getByText('Add an instrument', { exact: true }).click();
+  await fill(page, { Name: 'Van gauge', 'Smallest movement that it shows': '0.05', 'Range to': '6', 'Serial number': 'VG-1' });
+  await page.getByLabel('Unit').selectOption({ label: 'psi (pressure)' });
+  await page.getByRole('button', { name: 'Add it' }).click();
+  await expect(page.getByText('No calibration on file: tests would be invalid')).toBeVisible();
+}
+
+async function calibrated(page: Page): Promise<void> {
+  await page.goto('/instruments');
+  await page.getByText('Record a calibration').first().click();
+  await fill(page, { 'Calibrated on': day(-30), 'Next due': day(300), 'Certificate’s reference': 'C-1' });
+  await page.getByRole('button', { name: 'Record it' }).click();
+  await expect(page.getByText('No calibration on file')).toHaveCount(0);
+}
+
+test.describe('from an empty firm', () => {
+  test.use({ serviceWorkers: 'allow' });
+
+  test('site, system, gauge; the plan, the hold and the verdict with no signal, typed in psi; the sealed paper', async ({
+    browser,
+  }, info) => {
+    const app = await App.open(`empty${info.workerIndex}`, 'empty');
+    try {
+      const password = await firstFirm(app);
+      const page = await app.device(browser, 'nobody', { serviceWorkers: 'allow', viewport: { width: 390, height: 844 } });
+      const work = new Technician(app, page);
+      await page.goto('/sign-in');
+      await fill(page, { 'E-mail': 'supervisor@firm.invalid', Password: password });
+      await page.getByRole('button', { name: 'Sign in' }).click();
+      await page.waitForURL(/today/);
+      await expect(page.getByText(/^No systems yet\. Add a site and its systems, then your gauges/)).toBeVisible();
+      await register(page);
+      await page.goto('/today');
+      await expect(page.getByRole('region', { name: 'Needs a hand' })).toContainText('No calibration on file: Van gauge VG-1');
+      await expect(page.getByRole('region', { name: 'Next' })).toContainText('never tested here');
+
+      // Never calibrated: the plan says so, in words, and not as a date.
+      await work.openPlan('Gas, loft');
+      await page.getByLabel('Procedure').selectOption({ label: 'Gas piping under air, psi school' });
+      await expect(page.getByRole('radio', { name: /Van gauge/ }).first()).toHaveAccessibleName(/no calibration on file/);
+      await expect(page.getByText('0001')).toHaveCount(0);
+      await calibrated(page);
+
+      await page.goto('/field');
+      await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
+      await expect.poll(() => page.evaluate(() => navigator.serviceWorker.controller !== null)).toBe(true);
+      await expect(page.getByRole('button', { name: /^Gas, loft/ })).toBeVisible();
+      await page.context().setOffline(true);
+
+      await work.openPlan('Gas, loft');
+      await page.getByLabel('Procedure').selectOption({ label: 'Gas piping under air, psi school' });
+      await page.getByLabel('Stages').selectOption('first');
+      await page
+        .getByRole('radio', { name: /Van gauge/ })
+        .first()
+        .check();
+      const sheet = page.getByRole('region', { name: 'Plan sheet' });
+      await expect(sheet).toContainText('3.00–3.50 psi');
+      await expect(sheet).toContainText('No perceptible fall: 0.05 psi or more counts.');
+      await page.getByRole('button', { name: 'Start the test' }).click();
+      await page.waitForURL(/run=/);
+      await work.tick();
+      await work.stamped(/^Read zero/, '0.00');
+      await work.phase(/^Stage 1 hold/);
+      // Above the band nothing begins; what to do is said instead, and the figure stays on record.
+      await page.getByRole('button', { name: /^Stamp the start/ }).click();
+      await page.getByRole('textbox').fill('4.10');
+      await work.enter();
+      await expect(page.getByText(/4\.10.*(bleed|3\.00|3\.50)/i).first()).toBeVisible();
+      await expect(page.getByTestId('countdown')).toHaveCount(0);
+      if ((await page.getByRole('textbox').count()) > 0) await page.getByRole('button', { name: 'Discard this stamp' }).click();
+      await work.stamped(/^Stamp the start/, '3.45');
+      await expect(page.getByTestId('countdown')).toBeVisible();
+      await app.pass(901);
+      await work.stamped(/^Stamp the end/, '3.45');
+      await work.tick();
+      await work.toVerdict('Pass');
+      await expect(page.getByTestId('signal')).toContainText(/no signal · \d+ to send/);
+
+      await page.context().setOffline(false);
+      await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
+      await expect(page.getByTestId('verdict')).toHaveText('Pass');
+      await scribble(page, /Technician signs here/);
+      await page.getByRole('button', { name: 'Sign as technician' }).click();
+      await expect(page.getByRole('heading', { name: 'Customer or witness' })).toBeVisible();
+      await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
+      await page.getByRole('link', { name: 'Certificate' }).click();
+      await page.getByLabel('Name').fill('Sefa Dunmore');
+      await scribble(page, /Customer or witness signs here/);
+      await page.getByRole('button', { name: 'Keep the customer’s signature' }).click();
+      await page.getByRole('button', { name: 'Seal the certificate' }).click();
+      await expect(page.getByRole('heading', { level: 1 })).toHaveText(/Certificate \d{4}-00001/);
+      const { stdout: words } = await run('pdftotext', [await save(page, 'PDF', 'pdf'), '-']);
+      const flat = words.replace(/\s+/g, ' ');
+      for (const said of ['Net loft', 'Van gauge, serial VG-1', '3.45', `calibrated ${day(-30)}, due ${day(300)}`, 'Sefa Dunmore'])
+        expect(flat).toContain(said);
+      // A gauge was read by hand: nothing of it was simulated, and the paper does not say so.
+      expect(flat).not.toMatch(/simulated/i);
+    } finally {
+      await app.close();
+    }
+  });
+});
