@@ -49,8 +49,20 @@ export function Keypad({
   const { shown, fault } = text === '' ? {} : typedFigure(text, instrument, plausible);
   const advice = shown === undefined || fault !== undefined ? undefined : advise?.(shown);
   const closes = shown === undefined || fault !== undefined ? undefined : confirm?.(shown);
-  const [seen, setSeen] = useState<{ readonly text: string; readonly at: number }>();
-  const asks = closes !== undefined && seen?.text === text;
+  const [asked, setAsked] = useState<string>();
+  const asks = closes !== undefined && asked === text;
+  const shownAt = useRef(Number.POSITIVE_INFINITY);
+  useEffect(() => {
+    if (!asks) return;
+    // Seen is what was painted: a busy device may take the next press before that.
+    const frame = requestAnimationFrame(() => {
+      shownAt.current = performance.now();
+    });
+    return () => {
+      cancelAnimationFrame(frame);
+      shownAt.current = Number.POSITIVE_INFINITY;
+    };
+  }, [asks]);
   const press = (digit: string) => {
     setText((last) =>
       digit === '⌫' ? last.slice(0, -1) : digit === '±' ? (last.startsWith('-') ? last.slice(1) : `-${last}`) : last + digit,
@@ -61,11 +73,11 @@ export function Keypad({
     // A second press before the keypad is gone must not write a second reading.
     if (shown === undefined || fault !== undefined || saved.current) return;
     if (closes !== undefined && !asks) {
-      setSeen({ text, at: performance.now() });
+      setAsked(text);
       return;
     }
     // A glove presses twice at once: nobody has read anything in that time.
-    if (closes !== undefined && performance.now() - (seen?.at ?? 0) < seenAfterMs) return;
+    if (closes !== undefined && performance.now() - shownAt.current < seenAfterMs) return;
     saved.current = true;
     sessionStorage.removeItem(key);
     onSave(shown, text);
