@@ -1,7 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { Client } from 'pg';
-import { pdfWith } from '../bench/attack-files';
-import { recordFormat, recordVersion } from '../src/core/record';
+import { attackFiles, recordOf } from '../bench/attack-files';
 import { eventsFor, planFor } from '../src/core/simulation/examples.fixture';
 import { type App, asPage, expect, signIn, test } from './app';
 
@@ -33,23 +32,7 @@ const check = (app: App, body: BodyInit) => fetch(`${app.url}/api/check`, { meth
 test('files that are made to be checked for ever, or to fill the memory, are let go; a real question is answered', async ({ app }) => {
   test.setTimeout(120_000);
   const plan = planFor({});
-  const events = eventsFor(plan, 'sound');
-  const note = events[0];
-  const many = Array.from({ length: 60_000 }, (_, index) => ({
-    ...note,
-    type: 'note',
-    text: `note ${index}`,
-    id: `00000000-0000-4000-8000-${String(index).padStart(12, '0')}`,
-    seq: index + 1,
-  }));
-  const record = (list: readonly unknown[]) =>
-    JSON.stringify({
-      format: recordFormat,
-      version: recordVersion,
-      tests: [{ attempts: [{ run: randomUUID(), number: 1, plan, events: list }] }],
-    });
-  const crowded = await pdfWith(Buffer.from(record(many)));
-  const bomb = await pdfWith(Buffer.alloc(300 * 1024 * 1024));
+  const [crowded, bomb] = await attackFiles(plan);
   expect(crowded.length).toBeLessThan(4_000_000);
   expect(bomb.length).toBeLessThan(2_000_000);
 
@@ -80,7 +63,7 @@ test('files that are made to be checked for ever, or to fill the memory, are let
   expect(refused).toBe(413);
   expect(sent).toBeLessThan(60);
 
-  const small = await check(app, record(events.slice(0, 5)));
+  const small = await check(app, recordOf(plan, eventsFor(plan, 'sound').slice(0, 5)));
   expect([small.status, (await small.json()).state]).toEqual([200, 'not sealed']);
 });
 

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import type { Page } from '@playwright/test';
 import { expect, test } from './app';
-import { save, scribble } from './paper';
+import { save, scribble, sealedPaper } from './paper';
 import { Technician } from './technician';
 
 const run = promisify(execFile);
@@ -140,19 +140,6 @@ test.describe('by hand in psi and °F, on a phone: the paper claims what was rea
     await page.getByRole('button', { name: 'Keep it' }).click();
     await expect(page.getByRole('dialog')).toHaveCount(0);
   };
-  const paper = async (page: Page): Promise<string> => {
-    await scribble(page, /Technician signs here/);
-    await page.getByRole('button', { name: 'Sign as technician' }).click();
-    await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
-    await page.getByRole('link', { name: 'Certificate' }).click();
-    await page.getByLabel('Name').fill('Sefa Dunmore');
-    await scribble(page, /Customer or witness signs here/);
-    await page.getByRole('button', { name: 'Keep the customer’s signature' }).click();
-    await page.getByRole('button', { name: 'Seal the certificate' }).click();
-    await expect(page.getByRole('heading', { level: 1 })).toHaveText(/Certificate \d{4}-\d{5}/);
-    const { stdout } = await run('pdftotext', ['-layout', await save(page, 'PDF', 'pdf'), '-']);
-    return stdout.replace(/\s+/g, ' ');
-  };
   const phone = { viewport: { width: 390, height: 844 } };
 
   test('read at both ends, the thermometer sharpens the claim and stands on the paper with its serial', async ({ app, browser }) => {
@@ -163,7 +150,7 @@ test.describe('by hand in psi and °F, on a phone: the paper claims what was rea
     await work.goOn();
     await work.toVerdict('Pass');
     await expect(page.getByTestId('sight').first()).toContainText('the pipe’s drift is known to 0.2 K by its thermometer');
-    const words = await paper(page);
+    const words = await sealedPaper(page);
     expect(words).toMatch(/In the plumbing: sure of leaks above [\d.]+ L\/h; a smaller one may pass; if nothing else moves/);
     expect(words).toMatch(/Thermometer: Pipe clip, van 1, serial \S+, shows steps of 0\.1 °C/);
     expect(words).not.toContain('SIMULATED');
@@ -180,7 +167,7 @@ test.describe('by hand in psi and °F, on a phone: the paper claims what was rea
     await page.getByRole('button', { name: /^End the whole test/ }).click();
     await work.goOn();
     await work.toVerdict('Inconclusive');
-    const words = await paper(page);
+    const words = await sealedPaper(page);
     expect(words).toContain('In the plumbing: it was not tested to an answer, and nothing is claimed of it.');
     expect(words).not.toMatch(/sure of leaks above/i);
   });

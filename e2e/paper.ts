@@ -1,6 +1,8 @@
+import { execFile } from 'node:child_process';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Page } from '@playwright/test';
+import { promisify } from 'node:util';
+import { expect, type Page } from '@playwright/test';
 
 /** Signs by hand in the field of that name. */
 export async function scribble(page: Page, label: RegExp): Promise<void> {
@@ -20,4 +22,20 @@ export async function save(page: Page, name: string, extension: string): Promise
   const path = join(tmpdir(), `certificate-${process.pid}.${extension}`);
   await file.saveAs(path);
   return path;
+}
+
+/** From a verdict on the screen: signed on site, signed by the customer, sealed; answers what the paper says, in one line. */
+export async function sealedPaper(page: Page): Promise<string> {
+  await scribble(page, /Technician signs here/);
+  await page.getByRole('button', { name: 'Sign as technician' }).click();
+  await expect(page.getByRole('heading', { name: 'Customer or witness' })).toBeVisible();
+  await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
+  await page.getByRole('link', { name: 'Certificate' }).click();
+  await page.getByLabel('Name').fill('Sefa Dunmore');
+  await scribble(page, /Customer or witness signs here/);
+  await page.getByRole('button', { name: 'Keep the customer’s signature' }).click();
+  await page.getByRole('button', { name: 'Seal the certificate' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/Certificate \d{4}-\d{5}/);
+  const { stdout } = await promisify(execFile)('pdftotext', ['-layout', await save(page, 'PDF', 'pdf'), '-']);
+  return stdout.replace(/\s+/g, ' ');
 }

@@ -54,7 +54,7 @@ export function paced(aTurn: number): (work: () => void) => void {
  * A body that was refused unread is not listened to for ever. It is for a while, though: who is cut off while still sending hears a
  * broken connection and not the refusal.
  */
-function leaveSoon(request: IncomingMessage): void {
+export function leaveSoon(request: IncomingMessage): void {
   // A connection that is gone already leaves nothing to listen to, whatever the type says.
   const socket = request.socket as typeof request.socket | null;
   if (socket === null || socket.destroyed) return;

@@ -51,8 +51,13 @@ export const streamCount = (): number => [...hub().firms.values()].reduce((sum, 
 
 /** Listens from when it settles on: whoever looks before that could miss what is told meanwhile. */
 function listen(own: Hub): Promise<void> {
-  if (own.client === undefined || own.listening === undefined) own.listening = connect(own);
+  own.listening ??= connect(own);
   return own.listening;
+}
+
+function forget(own: Hub): void {
+  own.client = undefined;
+  own.listening = undefined;
 }
 
 async function connect(own: Hub): Promise<void> {
@@ -63,7 +68,7 @@ async function connect(own: Hub): Promise<void> {
   });
   own.client = client;
   const lost = () => {
-    if (own.client === client) own.client = undefined;
+    if (own.client === client) forget(own);
   };
   client.on('error', lost);
   client.on('end', lost);
@@ -83,7 +88,7 @@ function stopListening(own: Hub): void {
   clearInterval(own.slow);
   own.slow = undefined;
   const { client } = own;
-  own.client = undefined;
+  forget(own);
   client?.end().catch(() => undefined);
 }
 
