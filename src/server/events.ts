@@ -14,7 +14,7 @@ import { counted } from './metrics';
 import { readEvent } from './reader';
 import { type FoundBody, serverEvent } from './server-event';
 import { Shared } from './shared';
-import { type Grown, stand, standAfter } from './standing';
+import { type RunRow, stand, standAfter } from './standing';
 
 export interface Appended {
   readonly stored: number;
@@ -163,18 +163,18 @@ async function standAll(
   firmId: string,
   parts: readonly { readonly part: Part; readonly done: Done; readonly said: number }[],
 ): Promise<void> {
-  const grown: Grown[] = [];
+  const rows: RunRow[] = [];
   const whole = new Set<string>();
   for (const [index, { part, done, said }] of parts.entries()) {
     // A crowd is judged a few at a time: others are heard in between.
     if (index % 8 === 7) await new Promise((resolve) => setImmediate(resolve));
     // Some of them were there before, or the server added to them: the log itself is read again.
     if (done.joined !== part.events.length || said > 0) forgetLive(part.runId);
-    const live = done.late > 0 ? undefined : await liveRun(tx, part.runId, done, part.events);
-    if (live === undefined) whole.add(done.test_id);
-    else grown.push({ ...live, runId: part.runId });
+    const after = done.late > 0 ? 'of the whole test' : await liveRun(tx, part.runId, done, part.events);
+    if (after === 'of the whole test') whole.add(done.test_id);
+    else if (after !== 'as it was') rows.push(after.row);
   }
-  for (const testId of [...whole, ...(await standAfter(tx, firmId, grown))]) await stand(tx, testId);
+  for (const testId of [...whole, ...(await standAfter(tx, firmId, rows))]) await stand(tx, testId);
 }
 
 /** Puts events at the end of runs' logs, in one call. */

@@ -1,4 +1,5 @@
 import type { IncomingMessage } from 'node:http';
+import { jest } from '@jest/globals';
 import { clientAddress, leaveSoon, paced, proxiesOf } from './front';
 
 describe('who asks, where no account is needed', () => {

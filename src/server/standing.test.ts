@@ -75,6 +75,71 @@ test('in pieces of any size, twice over, and out of order', async () => {
   await piece(events);
 });
 
+/** Figures typed in a hold that runs, a second apart or at chance, with whatever else may come between. */
+test('read by the hundred in a hold, in pieces of any size, with what is out of order, withdrawn, warm, or of another kind', async () => {
+  const plan = planned();
+  const { testId, runId } = await begun(plan);
+  const events = firm.events(plan, 'sound', 5, { run: runId });
+  const begins = events.findIndex((event) => event.type === 'reading' && event.phase === 'hold' && event.role === 'start');
+  const start = events[begins];
+  if (start.type !== 'reading') throw new Error('the hold did not begin');
+  must(await appendEvents(iola, runId, events.slice(0, begins + 1)));
+  await check(testId);
+  // Chance that is the same each time.
+  let state = 12345;
+  const chance = (most: number) => {
+    state = (state * 1_103_515_245 + 12_345) % 2_147_483_648;
+    return Math.floor((state / 2_147_483_648) * most);
+  };
+  let [seq, second, withdrawn, shown] = [5000, 0, 0, new Set<number>()];
+  const one = (more: Partial<RunEvent> & object): RunEvent => {
+    seq += 1;
+    const observedAt = start.observedAt + second * 1000;
+    return { ...start, id: randomUUID(), seq, observedAt, enteredAt: observedAt, mono: start.mono + second * 1000, ...more } as RunEvent;
+  };
+  const reading = () => one({ role: 'between', source: 'keypad', value: (Number(start.value) - chance(4) / 100).toFixed(2) });
+  for (let piece = 0; piece < 60; piece += 1) {
+    const part: RunEvent[] = [];
+    for (let index = chance(6); index >= 0; index -= 1) {
+      second += piece % 3 === 0 ? 1 : chance(9);
+      part.push(reading());
+    }
+    const kind = chance(12);
+    if (kind === 0) part.push(one({ role: 'between', observedAt: start.observedAt + chance(second) * 1000 }));
+    if (kind === 1) part.push(one({ type: 'withdrawn', reading: part[0].id, reason: 'mistyped' }));
+    if (kind === 2) part.push(one({ role: 'between', quantity: 'temperature', value: String(12 + chance(5)), unit: 'C' }));
+    if (kind === 3) part.push(one({ role: 'between', value: '999.00' }));
+    if (kind === 4) part.push(one({ type: 'note', text: 'a note' }));
+    if (kind === 1) withdrawn += 1;
+    must(await appendEvents(iola, runId, part));
+    shown.add((await check(testId)).points.length);
+  }
+  expect(second).toBeGreaterThan(200);
+  expect(Math.min(withdrawn, shown.size)).toBeGreaterThan(3);
+});
+
+test('a reading that lists do not show leaves the row alone', async () => {
+  const plan = planned();
+  const { testId, runId } = await begun(plan);
+  const events = firm.events(plan, 'sound', 5, { run: runId });
+  const begins = events.findIndex((event) => event.type === 'reading' && event.phase === 'hold' && event.role === 'start');
+  const start = events[begins];
+  must(await appendEvents(iola, runId, events.slice(0, begins + 1)));
+  const changed = () => withFirm(firmId, async (tx) => (await tx.select().from(standing)).find((row) => row.testId === testId)?.changed);
+  const changes: unknown[] = [await changed()];
+  for (let second = 1; second <= 21; second += 1) {
+    const at = {
+      observedAt: start.observedAt + second * 1000,
+      enteredAt: start.enteredAt + second * 1000,
+      mono: start.mono + second * 1000,
+    };
+    must(await appendEvents(iola, runId, [{ ...start, ...at, id: randomUUID(), seq: 5000 + second, role: 'between' } as RunEvent]));
+    await check(testId);
+    changes.push(await changed());
+  }
+  expect(new Set(changes).size).toBe(1 + 4);
+});
+
 test('what was rolled back leaves nothing, in the row or in what is kept of the log', async () => {
   const plan = planned();
   const { testId, runId } = await begun(plan);

@@ -1,4 +1,5 @@
 import { and, asc, desc, eq, gt, isNotNull, isNull, ne, sql } from 'drizzle-orm';
+import type { Phase } from '@/core/course';
 import {
   dateText,
   duesOf,
@@ -6,9 +7,11 @@ import {
   guardLooks,
   type Judgement,
   localDate,
+  type Point,
   type RunEvent,
   rigResult,
   tracesOf,
+  type Warmth,
   warmthOf,
 } from '@/core/judging';
 import type { Plan } from '@/core/planning';
@@ -28,34 +31,77 @@ export type Standing = Omit<Row, 'changed'>;
 
 const mostPoints = 60;
 
+/** A reading on the way is kept for the lists where so long has passed since the last that was, s: a row changes no more often. */
+const keptApartS = 5;
 /** Every one of so many is worth a forecast of its own where they are this far apart, s; else they only add up. */
 const eachUpTo = 8;
 const apartS = 10;
-const leastApartS = 5;
 
 /**
- * How many of these readings the last forecast is worked out of: typed ones each at first, then as the time that was watched has grown
- * by two fifths. A row follows from its log alone, so this does too.
+ * The course of the open hold as lists show it, and what is forecast from it. It follows from the readings alone, whether they came
+ * one by one or all at once.
  */
-function forecastAt(points: readonly { readonly seconds: number }[]): number {
-  let last = 0;
-  const since = (place: number, from: number) => points[place].seconds - points[from].seconds;
-  for (let place = 1; place < points.length; place += 1) {
-    const apart = since(place, last);
-    const grown = apart >= leastApartS && since(place, 0) >= 1.4 * since(last, 0);
-    if (grown || (place < eachUpTo && apart >= apartS)) last = place;
+export class Course {
+  private readonly points: Point[] = [];
+  /** When the last of all was read, seconds into the hold. */
+  lastRead = 0;
+  /** How many of them are worth a forecast. */
+  private used = 0;
+  private forecast: StandingForecast | null = null;
+  /** The points that the forecast is of. */
+  private forecastOf = 0;
+
+  /** @param points all that was read of the hold so far, in order of time */
+  constructor(
+    private readonly plan: Plan,
+    readonly phase: Phase,
+    points: readonly Point[],
+    private readonly warmth: readonly Warmth[],
+  ) {
+    for (const point of points) this.add(point);
   }
-  return last + 1;
+
+  get size(): number {
+    return this.points.length;
+  }
+
+  /** Takes one that was read no earlier than those before; answers whether it is kept: the rest lie closer than lists show. */
+  add(point: Point): boolean {
+    const { points } = this;
+    this.lastRead = point.seconds;
+    if (point.seconds < (points.at(-1)?.seconds ?? Number.NEGATIVE_INFINITY) + keptApartS) return false;
+    points.push(point);
+    if (this.isWorthAForecast()) this.used = points.length;
+    return true;
+  }
+
+  /** Typed ones each at first, then as the time that was watched has grown by two fifths. */
+  private isWorthAForecast(): boolean {
+    const { points, used } = this;
+    const place = points.length - 1;
+    if (used === 0) return true;
+    const [since, all] = [points[place].seconds - points[used - 1].seconds, points[place].seconds - points[0].seconds];
+    return all >= 1.4 * (points[used - 1].seconds - points[0].seconds) || (place < eachUpTo && since >= apartS);
+  }
+
+  row(): { readonly points: readonly (readonly [number, number])[]; readonly forecast: StandingForecast | null } {
+    const { plan, phase, points } = this;
+    if (this.forecastOf !== this.used) {
+      this.forecastOf = this.used;
+      const estimate = estimateOf(plan, phase, points.slice(0, this.used), this.warmth, false);
+      this.forecast =
+        estimate === undefined ? null : { fall: estimate.forecast.toFixed(2), unit: unitLabel(plan.unit), status: estimate.status };
+    }
+    const every = Math.max(1, Math.ceil(points.length / mostPoints));
+    return {
+      points: points.filter((_, index) => index % every === 0).map(({ seconds, value }) => [seconds, value] as const),
+      forecast: this.forecast,
+    };
+  }
 }
 
-/** What was worked out of these readings before: a run is written to far more often than its forecast changes. */
-export interface Memory {
-  key?: string;
-  forecast?: StandingForecast | null;
-}
-
-/** What an open run shows; `judgement` is of these events. */
-function ofRun(plan: Plan, events: readonly RunEvent[], judgement: Judgement, memory: Memory = {}) {
+/** What an open run shows beside the course of its hold, and that course; `judgement` is of these events. */
+function ofRun(plan: Plan, events: readonly RunEvent[], judgement: Judgement) {
   const inProgress = judgement.verdict === 'in progress';
   const due = inProgress ? duesOf(plan, judgement).at(0) : undefined;
   const phase = due?.phase ?? plan.phases.find(({ id }) => id === judgement.current);
@@ -66,35 +112,16 @@ function ofRun(plan: Plan, events: readonly RunEvent[], judgement: Judgement, me
     dueAt: due === undefined ? null : new Date(due.at),
     rig: rigResult(plan, judgement, events) ?? null,
   };
-  if (!inProgress || phase?.kind !== 'hold') return { ...shown, points: [], forecast: null };
+  if (!inProgress || phase?.kind !== 'hold') return { shown };
   // What was read, and no simulated gauge: a row says what is on record.
   const open = { ...judgement, phases: judgement.phases.filter(({ id }) => id === phase.id) };
   const points = tracesOf(plan, open, events, undefined, 0)[0]?.points ?? [];
-  const count = points.length === 0 ? 0 : forecastAt(points);
-  const warmth = warmthOf(judgement, events, phase.id);
-  const key = JSON.stringify([
-    phase.id,
-    count,
-    points[0],
-    points[count - 1],
-    points.slice(0, count).reduce((sum, { value }) => sum + value, 0),
-    warmth,
-  ]);
-  if (memory.key !== key) {
-    const estimate = estimateOf(plan, phase, points.slice(0, count), warmth, false);
-    memory.key = key;
-    memory.forecast =
-      estimate === undefined ? null : { fall: estimate.forecast.toFixed(2), unit: unitLabel(plan.unit), status: estimate.status };
-  }
-  const every = Math.max(1, Math.ceil(points.length / mostPoints));
-  return {
-    ...shown,
-    points: points.filter((_, index) => index % every === 0).map(({ seconds, value }) => [seconds, value] as const),
-    forecast: memory.forecast ?? null,
-  };
+  return { shown, course: new Course(plan, phase, points, warmthOf(judgement, events, phase.id)) };
 }
 
-const nothingRun = { verdict: 'in progress', simulated: false, phase: '', dueAt: null, rig: null, points: [], forecast: null } as const;
+const noCourse = { points: [], forecast: null } as const;
+
+const nothingRun = { verdict: 'in progress', simulated: false, phase: '', dueAt: null, rig: null, ...noCourse } as const;
 
 /** What the server wrote of a plan before anyone did anything is no beginning. */
 const beganWith = (events: readonly RunEvent[]): RunEvent | undefined => events.find(({ device }) => device !== 'server');
@@ -120,6 +147,7 @@ export function standingOf({ test: own, attempts, certificates, watch, unread }:
   const guard = last === undefined ? undefined : guardLooks(last.plan, [...last.events, ...watch]).at(-1)?.state;
   // An attempt that cannot be read proves nothing, and hides none that came before it.
   const isUnread = unread.some(({ number }) => number > (last?.number ?? 0));
+  const run = last === undefined ? undefined : ofRun(last.plan, last.events, last.judgement);
   return {
     firmId: own.firmId,
     testId: own.id,
@@ -129,7 +157,7 @@ export function standingOf({ test: own, attempts, certificates, watch, unread }:
     runId: last?.id ?? null,
     attempts: attempts.length,
     procedure: last?.plan.procedure.id ?? null,
-    ...(last === undefined ? nothingRun : ofRun(last.plan, last.events, last.judgement)),
+    ...(run === undefined ? nothingRun : { ...run.shown, ...(run.course?.row() ?? noCourse) }),
     ...(isUnread ? { verdict: 'inconclusive' as const, phase: '', dueAt: null, points: [], forecast: null } : {}),
     alarm: guard?.alarm === true ? guard.sentence : null,
     start: last === undefined ? null : startOf(last.plan, last.events, own.createdAt),
@@ -149,29 +177,37 @@ export async function stand(tx: Transaction, testId: string): Promise<void> {
   whenCommitted(tx, () => announce(row.firmId));
 }
 
-/** A run whose log has grown; none of its events came after a seal. */
-export interface Grown {
+/** What a run shows in its test's row, of its own log alone. */
+export interface RunRow {
   readonly runId: string;
   readonly testId: string;
-  readonly plan: Plan;
-  readonly events: readonly RunEvent[];
-  readonly judgement: Judgement;
-  readonly memory: Memory;
+  readonly shown: ReturnType<typeof ofRun>['shown'] & { readonly alarm: string | null; readonly start: StandingStart | null };
+  readonly course?: Course;
+}
+
+/** @param judgement of these events, none of which came after a seal */
+export function runRow(runId: string, testId: string, plan: Plan, events: readonly RunEvent[], judgement: Judgement): RunRow {
+  const guard = guardLooks(plan, events).at(-1)?.state;
+  const { shown, course } = ofRun(plan, events, judgement);
+  return {
+    runId,
+    testId,
+    shown: {
+      ...shown,
+      alarm: guard?.alarm === true ? guard.sentence : null,
+      start: beganWith(events) === undefined ? null : startOf(plan, events, new Date(0)),
+    },
+    course,
+  };
 }
 
 /** Writes what grown logs change of their tests' rows, all in one statement; answers the tests whose rows show another run. */
-export async function standAfter(tx: Transaction, firmId: string, grown: readonly Grown[]): Promise<readonly string[]> {
+export async function standAfter(tx: Transaction, firmId: string, grown: readonly RunRow[]): Promise<readonly string[]> {
   if (grown.length === 0) return [];
   const rows = [];
-  for (const [index, { runId, plan, events, judgement, memory }] of grown.entries()) {
+  for (const [index, { runId, shown, course }] of grown.entries()) {
     if (index % 8 === 7) await new Promise((resolve) => setImmediate(resolve));
-    const guard = guardLooks(plan, events).at(-1)?.state;
-    rows.push({
-      run_id: runId,
-      ...ofRun(plan, events, judgement, memory),
-      alarm: guard?.alarm === true ? guard.sentence : null,
-      start: beganWith(events) === undefined ? null : startOf(plan, events, new Date(0)),
-    });
+    rows.push({ run_id: runId, ...shown, ...(course?.row() ?? noCourse) });
   }
   const { rows: changed } = await tx.execute<{ test_id: string }>(sql`
     update standing set verdict = x.verdict, simulated = x.simulated, phase = x.phase, due_at = x."dueAt", points = x.points,

@@ -7,6 +7,7 @@ import { Against } from './against';
 import { type Concluded, conclude, type SoFar, saysSoFar, settle } from './conclude';
 import { compareEvents, type EventOf, needsPen, type RunEvent } from './events';
 import { fallOfTheRig, lastFallen, metWhileRaising, within } from './leaks';
+import type { OpenAs } from './open';
 import { valueText } from './readings';
 import { type Kept, Rounds, type RunSoFar, roundFinding } from './rounds';
 import { Row } from './row';
@@ -30,9 +31,8 @@ class Fold implements RunSoFar {
   private indexed = 0;
   /** Ids of what was taken in: a thing that is there twice happened once. */
   private readonly taken = new Set<string>();
-  /** Rows of the holds that run, the one read last first: two at most are read in turn. */
-  private row: Row | undefined;
-  private otherRow: Row | undefined;
+  /** Rows of the holds that run: two at most are read in turn. */
+  private readonly rows = new WeakMap<OpenAs<'running'>, Row>();
   private simulated = false;
   private readonly withdrawnIds: string[] = [];
   private pen: string | undefined;
@@ -147,13 +147,12 @@ class Fold implements RunSoFar {
   private takeRow(phase: string): number {
     const open = this.rounds.openAt(phase);
     if (open?.is !== 'running') return 0;
-    let { row } = this;
-    if (row?.open !== open) {
-      row = this.otherRow?.open === open ? this.otherRow : new Row(this.plan, open);
-      this.otherRow = this.row;
-      this.row = row;
+    let row = this.rows.get(open);
+    if (row === undefined) {
+      row = new Row(this.plan, { phase: open.phase, round: open.round, startAt: open.start.event.observedAt });
+      this.rows.set(open, row);
     }
-    const { count, simulated } = row.takes(this.log, this.heard, this.against.days);
+    const { count, simulated } = row.takes(this.log, this.heard, open.read.readings, this.against.days);
     if (simulated) this.simulated = true;
     return count;
   }

@@ -9,6 +9,7 @@ export { guardLooks } from './guard';
 export { guardText } from './guard-text';
 export * from './judge';
 export type { NextStep } from './next-steps';
+export { type OnTheWay, onTheWay } from './on-the-way';
 export { readPipeTemperature } from './pipe-temperature';
 export { readingFault } from './readings';
 export type { Said } from './render';

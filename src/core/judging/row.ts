@@ -1,11 +1,18 @@
 import { instrumentOf, quantityOf, unitOfHold } from '../course/instruments';
+import type { HoldPhase } from '../course/phases';
 import { compareAcross } from '../limits';
 import type { Plan } from '../planning/plan';
 import { type Decimal, decimal, type InstrumentUnit, type ReadQuantity } from '../quantities';
-import type { RunEvent } from './events';
-import type { OpenAs } from './open';
-import { stepsOf } from './readings';
+import type { EventOf, RunEvent } from './events';
+import { type Readings, stepsOf } from './readings';
 import type { LocalDays } from './trust';
+
+/** A round of a hold that has its start reading. */
+export interface RunningHold {
+  readonly phase: HoldPhase;
+  readonly round: number;
+  readonly startAt: number;
+}
 
 /**
  * The figures that a running hold takes in on the way, by the thousand: what is plain to see of one is decided here, in whole
@@ -13,22 +20,21 @@ import type { LocalDays } from './trust';
  */
 export class Row {
   private readonly phase: string;
+  private readonly round: number;
+  private readonly startAt: number;
   private readonly unit: InstrumentUnit;
   private readonly quantity: ReadQuantity;
   private readonly scale: number;
   private readonly step: number;
   private readonly low: number;
   private readonly high: number;
-  private readonly startAt: number;
 
-  constructor(
-    plan: Plan,
-    readonly open: OpenAs<'running'>,
-  ) {
-    const { phase, start } = open;
+  constructor(plan: Plan, { phase, round, startAt }: RunningHold) {
     const { unit, readability, rangeLow, rangeHigh } = instrumentOf(plan, phase.instrument);
     const step = decimal(readability);
     this.phase = phase.id;
+    this.round = round;
+    this.startAt = startAt;
     this.unit = unit;
     this.quantity = quantityOf(unit);
     this.scale = step.scale;
@@ -38,7 +44,15 @@ export class Row {
     const range = Math.floor(inSteps(decimal(rangeHigh)));
     const most = phase.rating ?? phase.ceiling;
     this.high = most === undefined ? range : atMost(range, this.scale, unit, decimal(most), unitOfHold(plan, phase));
-    this.startAt = start.event.observedAt;
+  }
+
+  /** A plain figure of this hold, in whole steps; NaN for what must go the long way. */
+  stepsIn(event: EventOf<'reading'>): number {
+    if (event.role !== 'between' || event.phase !== this.phase || event.round !== this.round) return Number.NaN;
+    if (event.quantity !== this.quantity || event.unit !== this.unit || event.qualifier !== undefined) return Number.NaN;
+    if (event.observedAt < this.startAt) return Number.NaN;
+    const steps = stepsOf(event.value, this.scale);
+    return steps >= this.low && steps <= this.high && steps % this.step === 0 ? steps : Number.NaN;
   }
 
   /**
@@ -46,9 +60,12 @@ export class Row {
    * They lie cold in memory: one tight loop lets the next be fetched while this one is looked at.
    * @returns how many, and whether one of them is simulated
    */
-  takes(log: readonly RunEvent[], from: number, days: LocalDays): { readonly count: number; readonly simulated: boolean } {
-    const { phase, quantity, unit, scale, step, low, high, startAt, open } = this;
-    const { round, read } = open;
+  takes(
+    log: readonly RunEvent[],
+    from: number,
+    readings: Readings,
+    days: LocalDays,
+  ): { readonly count: number; readonly simulated: boolean } {
     let simulated = false;
     let last = Number.NEGATIVE_INFINITY;
     let place = from;
@@ -56,11 +73,9 @@ export class Row {
       const event = log[place];
       const { position = Number.POSITIVE_INFINITY } = event;
       if (event.type !== 'reading' || position <= last) break;
-      if (event.role !== 'between' || event.phase !== phase || event.round !== round) break;
-      if (event.quantity !== quantity || event.unit !== unit || event.qualifier !== undefined || event.observedAt < startAt) break;
-      const steps = stepsOf(event.value, scale);
-      if (!(steps >= low && steps <= high && steps % step === 0)) break;
-      read.readings.push(place, event.observedAt, steps);
+      const steps = this.stepsIn(event);
+      if (Number.isNaN(steps)) break;
+      readings.push(place, event.observedAt, steps);
       days.add(event);
       if (event.source === 'simulated gauge') simulated = true;
       last = position;
