@@ -130,6 +130,9 @@ async function round(devices: number): Promise<string> {
     const times = { write: [] as number[], look: [] as number[], health: [] as number[] };
     let errors = 0;
     let most = 0;
+    /** How it goes on, where it goes on for longer: by the minute. */
+    const minutes: string[] = [];
+    let seen = 0;
     const ends = Date.now() + Number(seconds) * 1000;
     const timed = async (into: number[], work: () => Promise<Reply>) => {
       const from = performance.now();
@@ -168,6 +171,13 @@ async function round(devices: number): Promise<string> {
       (async () => {
         while (Date.now() < ends) {
           most = Math.max(most, rss(server.pid ?? 0));
+          if (Date.now() > ends - Number(seconds) * 1000 + 60_000 * (minutes.length + 1)) {
+            const own = times.write.slice(seen).sort((a, b) => a - b);
+            seen = times.write.length;
+            minutes.push(
+              `minute ${minutes.length + 1}: ${own.length} written, p50 / p95 ${at(own, 0.5).toFixed(0)} / ${at(own, 0.95).toFixed(0)} ms, ${rss(server.pid ?? 0).toFixed(0)} MB`,
+            );
+          }
           await wait(100);
         }
       })(),
@@ -175,6 +185,7 @@ async function round(devices: number): Promise<string> {
     const looks = await looking.end();
     times.health.push(...looks.map(({ ms }) => ms));
     errors += looks.filter(({ status }) => status !== 200).length;
+    for (const line of minutes) console.log(line);
     const [write, look, health] = [times.write, times.look, times.health].map((list) => list.sort((a, b) => a - b));
     const figure = (value: number) => value.toFixed(0);
     const cpuAfter = cpu();
