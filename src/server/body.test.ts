@@ -63,6 +63,19 @@ test('many large ones at once are asked to come again, and there is room as soon
   expect(await withBody(sending(1, 10).request, most, length)).toEqual(answer(10));
 });
 
+test('long ones share what is read a second; short ones pass them by', async () => {
+  const [most, piece] = [20 * 1024 * 1024, 256 * 1024];
+  const from = performance.now();
+  const took = async (pieces: number) => {
+    await withBody(sending(pieces, piece).request, most, length);
+    return performance.now() - from;
+  };
+  // 5 MB each, of which 4 are paced at 24 MB/s.
+  const [one, other, short] = await Promise.all([took(20), took(20), took(2)]);
+  expect(Math.max(one, other)).toBeGreaterThan(320);
+  expect(short).toBeLessThan(150);
+});
+
 test.each([
   ['', { ok: true, value: {} }],
   ['{"a":1}', { ok: true, value: { a: 1 } }],

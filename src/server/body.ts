@@ -3,13 +3,30 @@ import { type Answer, answer, later, refuse } from './answers';
 
 /* What comes from outside is limited before it is read: by bytes while it streams, then by depth and by what can be kept. */
 
-const shared = globalThis as { __vastStoneHeld?: { bytes: number } };
-/** Bytes of bodies that are being read or worked on now, in this process. */
-const held = (): { bytes: number } => {
-  shared.__vastStoneHeld ??= { bytes: 0 };
+interface Held {
+  /** Of bodies that are being read or worked on now, in this process. */
+  bytes: number;
+  /** When more of long ones may be read. */
+  freeAt: number;
+}
+
+const shared = globalThis as { __vastStoneHeld?: Held };
+const held = (): Held => {
+  shared.__vastStoneHeld ??= { bytes: 0, freeAt: 0 };
   return shared.__vastStoneHeld;
 };
 const mostHeld = 96 * 1024 * 1024;
+
+/** Of a body the first so many bytes are taken as they come; of what is longer all together so many a second. */
+const [freeBytes, pacedPerSecond] = [1024 * 1024, 24 * 1024 * 1024];
+
+/** Waits until so many more bytes may be read: whoever pours as fast as the machine takes them keeps others waiting. */
+async function paced(holding: Held, bytes: number): Promise<void> {
+  const now = performance.now();
+  holding.freeAt = Math.max(holding.freeAt, now) + (bytes / pacedPerSecond) * 1000;
+  const ms = holding.freeAt - now;
+  if (ms > 5) await new Promise((resolve) => setTimeout(resolve, ms));
+}
 
 const megabytes = (bytes: number): string =>
   bytes >= 1024 * 1024 ? `${Math.round(bytes / 1024 / 1024)} MB` : `${Math.ceil(bytes / 1024)} kB`;
@@ -41,6 +58,7 @@ export async function withBody<T>(
         return tooLarge;
       }
       parts.push(part.value);
+      if (length > freeBytes) await paced(holding, part.value.byteLength);
     }
     return await work(Buffer.concat(parts, length));
   } finally {
