@@ -132,22 +132,29 @@ test('a write from another site, without an id, or twice with other content is r
 });
 
 test('what cannot be a body ends at the door: too long without a length, too deep, half a symbol', async ({ app }) => {
-  const ask = (body: BodyInit) =>
-    fetch(`${app.url}/api/sign-in`, { method: 'POST', body, duplex: 'half', headers: { origin: app.url } } as RequestInit);
-  let sent = 0;
-  const endless = new ReadableStream<Uint8Array>({
-    pull: (controller) => {
-      sent += 1;
-      if (sent > 4000) controller.close();
-      else controller.enqueue(new Uint8Array(100_000));
-    },
-  });
-  const answer = await ask(endless).then(
-    (response) => response.status,
-    () => 413,
-  );
-  expect(answer).toBe(413);
-  expect(sent).toBeLessThan(400);
+  const ask = (body: BodyInit, path = '/api/sign-in') =>
+    fetch(`${app.url}${path}`, { method: 'POST', body, duplex: 'half', headers: { origin: app.url } } as RequestInit);
+  for (const [path, status] of [
+    ['/api/sign-in', 413],
+    // Pages take nothing.
+    ['/today', 405],
+  ] as const) {
+    let sent = 0;
+    const endless = new ReadableStream<Uint8Array>({
+      pull: (controller) => {
+        sent += 1;
+        if (sent > 4000) controller.close();
+        else controller.enqueue(new Uint8Array(100_000));
+      },
+    });
+    const answer = await ask(endless, path).then(
+      (response) => response.status,
+      () => status,
+    );
+    expect(answer).toBe(status);
+    expect(sent).toBeLessThan(400);
+  }
+  expect((await ask('{}', '/today')).status).toBe(405);
   expect((await ask(`{"email":${'['.repeat(1900)}`)).status).toBe(400);
   expect((await ask('{"email":"\\ud83d","password":"x"}')).status).toBe(400);
   expect((await fetch(`${app.url}/api/metrics`)).status).toBe(404);

@@ -116,6 +116,13 @@ export async function serve(
     request.headers[clientHeader] = client;
     for (const [name, value] of Object.entries(always)) response.setHeader(name, value);
     if (isSecure) response.setHeader('strict-transport-security', 'max-age=31536000');
+    response.once('finish', () => void (request.complete || leaveSoon(request)));
+    if (request.method !== 'GET' && request.method !== 'HEAD' && request.url?.startsWith('/api/') !== true) {
+      // Pages take nothing: what is sent to one is not read at all.
+      response.writeHead(405, { allow: 'GET, HEAD' });
+      response.end();
+      return;
+    }
     const isHealth = request.url === '/api/health';
     if ((ending || inHand >= mostInHand) && !isHealth) {
       response.writeHead(503, { 'retry-after': '2', 'content-type': 'application/json' });
@@ -125,7 +132,6 @@ export async function serve(
       return;
     }
     inHand += 1;
-    response.once('finish', () => void (request.complete || leaveSoon(request)));
     const began = performance.now();
     response.once('close', () => {
       inHand -= 1;
