@@ -9,7 +9,7 @@ import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { limits } from './body';
 import { nowDate } from './clock';
 import { clockFound, type SentAt, skewOf, timesFound } from './found-times';
-import { forgetLive, liveRun } from './live-runs';
+import { forgetLive, liveFound, liveRun } from './live-runs';
 import { counted } from './metrics';
 import { readEvent } from './reader';
 import { type FoundBody, serverEvent } from './server-event';
@@ -147,7 +147,7 @@ async function appendAll(firmId: string, parts: readonly Part[]): Promise<readon
     for (const [index, part] of parts.entries()) {
       const done = found[index];
       if (done === undefined || done.is_full) continue;
-      const said = await writeFound(tx, part.runId, timesFound(part.readable, part.sent));
+      const said = await writeFound(tx, part.runId, timesFound(part.readable, part.sent), liveFound(part.runId, done));
       if (done.joined + said > 0) standing.push({ part, done, said });
     }
     await standAll(tx, firmId, standing);
@@ -190,10 +190,18 @@ async function append(
   return found;
 }
 
-/** Writes what the server found into a run's log; what it says already is not said twice. Answers how much was new. */
-export async function writeFound(tx: Transaction, run: string, found: readonly FoundBody[]): Promise<number> {
+/**
+ * Writes what the server found into a run's log; what it says already is not said twice. Answers how much was new.
+ * @param known what it has said there so far, where that is known
+ */
+export async function writeFound(
+  tx: Transaction,
+  run: string,
+  found: readonly FoundBody[],
+  known?: readonly EventOf<'found'>[],
+): Promise<number> {
   if (found.length === 0) return 0;
-  const said = await foundOf(tx, run);
+  const said = known ?? (await foundOf(tx, run));
   const fresh = found.filter((one) => {
     const last = said.findLast(({ about, of }) => about === one.about && of === one.of);
     if (last === undefined) return one.is !== 'as told';

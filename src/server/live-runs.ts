@@ -1,6 +1,6 @@
 import { asc, eq } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
-import { type Judgement, judgeGrowing, type OnTheWay, onTheWay, type RunEvent } from '@/core/judging';
+import { type EventOf, type Judgement, judgeGrowing, type OnTheWay, onTheWay, type RunEvent } from '@/core/judging';
 import type { Plan } from '@/core/planning';
 import type { Transaction } from '@/db/connection';
 import { event, run } from '@/db/schema';
@@ -22,6 +22,14 @@ interface Live {
   /** The log, as long as it is short. */
   log?: { readonly events: RunEvent[]; readonly judge: () => Judgement };
   onTheWay: OnTheWay;
+  /** What the server has said in it. */
+  found: readonly EventOf<'found'>[];
+}
+
+/** How long a log was before something joined it, and what its last entry was. */
+export interface Before {
+  readonly placed: number;
+  readonly last_id: string | null;
 }
 
 /** Entries and points that are kept of all runs together. */
@@ -41,6 +49,15 @@ const kept = (): LRUCache<string, Live> => {
 
 export const forgetLive = (runId: string): void => void kept().delete(runId);
 
+/** What is known of a run, where it ends just before what joins. */
+function liveAt(runId: string, { placed, last_id }: Before): Live | undefined {
+  const known = kept().get(runId);
+  return known !== undefined && known.placed === placed && known.lastId === last_id ? known : undefined;
+}
+
+/** What the server has said in a run's log, in its order; undefined where it is to be read. */
+export const liveFound = (runId: string, before: Before): readonly EventOf<'found'>[] | undefined => liveAt(runId, before)?.found;
+
 /** What a run shows now that something has joined its log: a row, the one that stands, or one that is made of the whole test. */
 export type After = { readonly row: RunRow } | 'as it was' | 'of the whole test';
 
@@ -49,14 +66,8 @@ export type After = { readonly row: RunRow } | 'as it was' | 'of the whole test'
  * @param before how many events there were before, and the last of them
  * @param joined the events that joined, in order, none of them after a seal
  */
-export async function liveRun(
-  tx: Transaction,
-  runId: string,
-  before: { readonly placed: number; readonly last_id: string | null },
-  joined: readonly RunEvent[],
-): Promise<After> {
-  const known = kept().get(runId);
-  const live = known !== undefined && known.placed === before.placed && known.lastId === before.last_id ? known : undefined;
+export async function liveRun(tx: Transaction, runId: string, before: Before, joined: readonly RunEvent[]): Promise<After> {
+  const live = liveAt(runId, before);
   const placed = joined.map((one, index) => ({ ...one, position: before.placed + 1 + index }));
   const changes = live === undefined ? undefined : grownOnTheWay(live, placed);
   if (live !== undefined && changes !== undefined) {
@@ -94,6 +105,7 @@ export async function liveRun(
     lastId: events.at(-1)?.id ?? null,
     log,
     onTheWay: onTheWay(plan, judgement, events),
+    found: events.filter((one) => one.type === 'found'),
   });
   return { row };
 }
