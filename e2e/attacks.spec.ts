@@ -1,6 +1,8 @@
 import { randomUUID } from 'node:crypto';
+import type { Browser } from '@playwright/test';
 import { Client } from 'pg';
 import { attackFiles, recordOf } from '../bench/attack-files';
+import { envelopeOf } from '../src/core/judging';
 import { eventsFor, planFor } from '../src/core/simulation/examples.fixture';
 import { type App, asPage, expect, signIn, test } from './app';
 
@@ -65,6 +67,52 @@ test('files that are made to be checked for ever, or to fill the memory, are let
 
   const small = await check(app, recordOf(plan, eventsFor(plan, 'sound').slice(0, 5)));
   expect([small.status, (await small.json()).state]).toEqual([200, 'not sealed']);
+});
+
+/** A run that somebody who is signed in has begun, and nothing read in it. */
+async function begunRun(app: App, browser: Browser) {
+  const context = await app.context(browser);
+  await signIn(context, 'wren');
+  const kit = await (await context.request.get('/api/field/kit')).json();
+  const [testId, run] = [randomUUID(), randomUUID()];
+  const plan = planFor({});
+  const send = async (items: readonly unknown[]) => {
+    const answer = await (await context.request.post('/api/field/sync', asPage(app, { items }))).json();
+    expect(answer.receipts.map(({ ok }: { ok: boolean }) => ok)).toEqual(items.map(() => true));
+  };
+  await send([
+    { kind: 'test', id: testId, systemId: kit.systems[0].id, details: {} },
+    { kind: 'run', id: run, testId, number: 1, plan },
+  ]);
+  return { context, testId, run, plan, person: kit.person.userId as string, send };
+}
+
+test('a picture without its time is refused, and was not taken in 1970', async ({ app, browser }) => {
+  const { context, run } = await begunRun(app, browser);
+  for (const time of ['', '&takenAt=', '&takenAt=soon', '&takenAt=0']) {
+    const address = `/api/field/photo?run=${run}&hash=${'a'.repeat(64)}&size=10&at=0${time}`;
+    const answer = await context.request.post(address, { data: Buffer.alloc(10), headers: { origin: app.url } });
+    expect([time, answer.status()]).toEqual([time, 400]);
+  }
+});
+
+test('the draft of a test with thousands of long notes is typeset beside the service', async ({ app, browser }) => {
+  test.setTimeout(120_000);
+  const { context, testId, run, plan, person, send } = await begunRun(app, browser);
+  const [first] = eventsFor(plan, 'sound');
+  const notes = Array.from({ length: 3000 }, (_, index) => ({
+    ...envelopeOf(first),
+    type: 'note',
+    text: `${index} ${'long words '.repeat(60)}`,
+    id: randomUUID(),
+    run,
+    author: person,
+    seq: index + 1,
+  }));
+  for (let from = 0; from < notes.length; from += 500) await send([{ kind: 'events', run, events: notes.slice(from, from + 500) }]);
+  const { value, p95, worst } = await healthDuring(app, context.request.get(`/api/tests/${testId}/draft`, { timeout: 100_000 }));
+  expect([200, 413]).toContain(value.status());
+  expect([p95 < 150, worst < 1000, p95, worst]).toEqual([true, true, p95, worst]);
 });
 
 test('a held lock keeps waiting only those who need it: they are told to come back, and everybody else goes on', async ({

@@ -155,6 +155,13 @@ test('what cannot be a body ends at the door: too long without a length, too dee
     expect(sent).toBeLessThan(400);
   }
   expect((await ask('{}', '/today')).status).toBe(405);
+  // Who signs in gets a cookie that no script reads, and nothing in the answer to keep.
+  const signedIn = await ask('{"email":"wren@lindqvay.invalid","password":"harbour-demo-1"}');
+  const session = signedIn.headers.getSetCookie().find((one) => /session/.test(one)) ?? '';
+  expect(session).toMatch(/HttpOnly/i);
+  const token = /=([^;.%]{10,})/.exec(session)?.[1] ?? 'none';
+  expect(token.length).toBeGreaterThan(10);
+  expect(await signedIn.text()).not.toContain(token);
   expect((await ask(`{"email":${'['.repeat(1900)}`)).status).toBe(400);
   expect((await ask('{"email":"\\ud83d","password":"x"}')).status).toBe(400);
   expect((await fetch(`${app.url}/api/metrics`)).status).toBe(404);

@@ -80,6 +80,8 @@ describe('instruments and sites', () => {
       { readability: 'fine' },
       { readability: '0' },
       { readability: '-1' },
+      { readability: `0.${'0'.repeat(5000)}1` },
+      { name: { toString: 1 } },
       { rangeHigh: '-5' },
       { serial: '' },
     ])
@@ -90,6 +92,8 @@ describe('instruments and sites', () => {
       { doneOn: '2026-01-01', dueOn: '2025-01-01', reference: 'r' },
       { doneOn: '2999-01-01', dueOn: '2999-02-01', reference: 'r' },
       { doneOn: '2026-13-45', dueOn: '2027-01-01', reference: 'r' },
+      { doneOn: '2026-02-31', dueOn: '2027-01-01', reference: 'r' },
+      { doneOn: ['2026-02-03'], dueOn: '2027-01-01', reference: 'r' },
     ])
       expect(await addCalibration(wren, id, form)).toMatchObject({ ok: false, status: 400 });
     must(await addCalibration(wren, id, { doneOn: '2025-01-01', dueOn: '2026-01-01', reference: 'r' }));

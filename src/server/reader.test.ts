@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { procedures } from '@/core/procedures';
+import { recordFormat, recordVersion } from '@/core/record';
 import { scenariosFor } from '@/core/simulation';
 import { eventsFor, exampleEvents, exampleFor, examplePlan, fixtureRun, planFor } from '@/core/simulation/examples.fixture';
 import { readEvent, readPlan, readPlanInput, readRecord } from './reader';
@@ -86,6 +87,12 @@ test('nonsense in any place is refused with a sentence, or is still a record; no
     ),
     { numRuns: 400 },
   );
+});
+
+test('a mark before the first sign, as some editors put it, is no part of the file', () => {
+  const record = JSON.stringify({ format: recordFormat, version: recordVersion, tests: [] });
+  expect(readRecord(`\ufeff${record}`)).toEqual(readRecord(record));
+  expect(readRecord('\ufeff{')).toMatchObject({ ok: false, problem: { code: 'not-json' } });
 });
 
 test('no text makes the reader throw', () => {

@@ -121,8 +121,18 @@ describe('the log', () => {
       await client.query(`create policy test_all on certificate to current_user using (true) with check (true)`);
       await expect(client.query(`update certificate set verdict = 'pass'`)).rejects.toThrow(/append-only/);
       await expect(client.query('delete from certificate')).rejects.toThrow(/append-only/);
+      for (const table of ['event', 'certificate', 'seal_key']) await expect(client.query(`truncate ${table}`)).rejects.toThrow();
       await client.query('drop policy test_all on certificate');
     });
+  });
+
+  test('a key that is revoked or retired stays so, and what it is never changes', async () => {
+    const marked = `update seal_key set revoked_at = now(), retired_at = now() where firm_id = '${otherFirmId}'`;
+    await withFirm(otherFirmId, (tx) => tx.execute(sql.raw(marked)));
+    for (const change of ['revoked_at = null', 'retired_at = null', "public_key = 'x'"])
+      await expect(
+        withFirm(otherFirmId, (tx) => tx.execute(sql.raw(`update seal_key set ${change} where firm_id = '${otherFirmId}'`))),
+      ).rejects.toThrow();
   });
 
   test('what cannot be read is kept aside and stops nothing', async () => {
