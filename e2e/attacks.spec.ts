@@ -1,4 +1,4 @@
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import type { Browser } from '@playwright/test';
 import { Client } from 'pg';
 import { attackFiles, recordOf } from '../bench/attack-files';
@@ -89,10 +89,18 @@ async function begunRun(app: App, browser: Browser) {
 
 test('a picture without its time is refused, and was not taken in 1970', async ({ app, browser }) => {
   const { context, run } = await begunRun(app, browser);
-  for (const time of ['', '&takenAt=', '&takenAt=soon', '&takenAt=0']) {
-    const address = `/api/field/photo?run=${run}&hash=${'a'.repeat(64)}&size=10&at=0${time}`;
-    const answer = await context.request.post(address, { data: Buffer.alloc(10), headers: { origin: app.url } });
-    expect([time, answer.status()]).toEqual([time, 400]);
+  const sent = Buffer.alloc(10);
+  const hash = createHash('sha256').update(sent).digest('hex');
+  for (const [time, code] of [
+    ['', 'photo-time'],
+    ['&takenAt=', 'photo-time'],
+    ['&takenAt=soon', 'photo-time'],
+    ['&takenAt=0', 'photo-time'],
+    [`&takenAt=${Date.now()}`, 'photo-unreadable'],
+  ] as const) {
+    const address = `/api/field/photo?run=${run}&hash=${hash}&size=10&at=0${time}`;
+    const answer = await context.request.post(address, { data: sent, headers: { origin: app.url } });
+    expect([answer.status(), (await answer.json()).problem.code]).toEqual([400, code]);
   }
 });
 
