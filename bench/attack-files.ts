@@ -31,6 +31,16 @@ export const recordOf = (plan: Plan, events: readonly unknown[]): string =>
 export const attackFiles = (plan: Plan): Promise<readonly Buffer[]> =>
   Promise.all([pdfWith(Buffer.from(crowdedRecord(plan))), pdfWith(Buffer.alloc(300 * 1024 * 1024))]);
 
+/** A signature that somebody sends; of no judgement that there is. */
+export const anySignature = () => ({
+  id: randomUUID(),
+  role: 'customer',
+  name: 'x',
+  strokes: [[0, 0, 1, 1, 2, 2, 3, 3, 4, 4]],
+  judgementHash: 'a'.repeat(64),
+  signedAt: Date.now(),
+});
+
 /** A PDF that carries a record, as a certificate does. */
 const pdfWith = (content: Buffer): Promise<Buffer> =>
   new Promise((resolve) => {

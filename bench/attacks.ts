@@ -6,7 +6,7 @@ import { dateText } from '@/core/judging';
 import { planFor } from '@/core/simulation/examples.fixture';
 import { commandHeader } from '@/server/command';
 import { createTest } from '@/server/tests';
-import { attackFiles } from './attack-files';
+import { anySignature, attackFiles } from './attack-files';
 import { benchFirm, password } from './firm';
 import { at, looksAtHealth } from './health-looks';
 import { ask, startServer, wait } from './server';
@@ -51,19 +51,7 @@ try {
   const post = async (path: string, body: unknown, headers: Record<string, string> = {}) =>
     (await ask(port, 'POST', path, JSON.stringify(body), { ...from(), ...headers })).status;
   const endless = () => new ReadableStream<Uint8Array>({ pull: (controller) => controller.enqueue(new Uint8Array(256 * 1024)) });
-  const signing = () =>
-    post(
-      `/api/tests/${testId}/signature`,
-      {
-        id: randomUUID(),
-        role: 'customer',
-        name: 'x',
-        strokes: [[0, 0, 1, 1, 2, 2, 3, 3, 4, 4]],
-        judgementHash: 'a'.repeat(64),
-        signedAt: Date.now(),
-      },
-      { cookie: cookies, [commandHeader]: randomUUID() },
-    );
+  const signing = () => post(`/api/tests/${testId}/signature`, anySignature(), { cookie: cookies, [commandHeader]: randomUUID() });
   const guess = () => post('/api/sign-in', { email: actors[1].email, password: `wrong-${randomUUID()}` });
   const syncing = () => post('/api/field/sync', { items: [{ kind: 'events', run: randomUUID(), events: [] }] }, { cookie: cookies });
   await owner.connect();

@@ -1,7 +1,7 @@
 import { createHash, randomUUID } from 'node:crypto';
 import type { Browser } from '@playwright/test';
 import { Client } from 'pg';
-import { attackFiles, recordOf } from '../bench/attack-files';
+import { anySignature, attackFiles, recordOf } from '../bench/attack-files';
 import { envelopeOf } from '../src/core/judging';
 import { eventsFor, planFor } from '../src/core/simulation/examples.fixture';
 import { type App, asPage, expect, signIn, test } from './app';
@@ -136,18 +136,7 @@ test('a held lock keeps waiting only those who need it: they are told to come ba
   await owner.connect();
   try {
     await owner.query('begin; lock table signature in access exclusive mode');
-    const sign = () =>
-      context.request.post(
-        `/api/tests/${testId}/signature`,
-        asPage(app, {
-          id: randomUUID(),
-          role: 'customer',
-          name: 'x',
-          strokes: [[0, 0, 1, 1, 2, 2, 3, 3, 4, 4]],
-          judgementHash: 'a'.repeat(64),
-          signedAt: Date.now(),
-        }),
-      );
+    const sign = () => context.request.post(`/api/tests/${testId}/signature`, asPage(app, anySignature()));
     const { value, p95, worst } = await healthDuring(
       app,
       (async () => {

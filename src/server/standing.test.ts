@@ -75,16 +75,22 @@ test('in pieces of any size, twice over, and out of order', async () => {
   await piece(events);
 });
 
-/** Figures typed in a hold that runs, a second apart or at chance, with whatever else may come between. */
-test('read by the hundred in a hold, in pieces of any size, with what is out of order, withdrawn, warm, or of another kind', async () => {
+/** A run that stands in its hold, and the hold's start. */
+async function holding() {
   const plan = planned();
   const { testId, runId } = await begun(plan);
   const events = firm.events(plan, 'sound', 5, { run: runId });
   const begins = events.findIndex((event) => event.type === 'reading' && event.phase === 'hold' && event.role === 'start');
   const start = events[begins];
-  if (start.type !== 'reading') throw new Error('the hold did not begin');
+  if (start?.type !== 'reading') throw new Error('the hold did not begin');
   must(await appendEvents(iola, runId, events.slice(0, begins + 1)));
   await check(testId);
+  return { testId, runId, start };
+}
+
+/** Figures typed in a hold that runs, a second apart or at chance, with whatever else may come between. */
+test('read by the hundred in a hold, in pieces of any size, with what is out of order, withdrawn, warm, or of another kind', async () => {
+  const { testId, runId, start } = await holding();
   // Chance that is the same each time.
   let state = 12345;
   const chance = (most: number) => {
@@ -119,12 +125,7 @@ test('read by the hundred in a hold, in pieces of any size, with what is out of 
 });
 
 test('a reading that lists do not show leaves the row alone', async () => {
-  const plan = planned();
-  const { testId, runId } = await begun(plan);
-  const events = firm.events(plan, 'sound', 5, { run: runId });
-  const begins = events.findIndex((event) => event.type === 'reading' && event.phase === 'hold' && event.role === 'start');
-  const start = events[begins];
-  must(await appendEvents(iola, runId, events.slice(0, begins + 1)));
+  const { testId, runId, start } = await holding();
   const changed = () => withFirm(firmId, async (tx) => (await tx.select().from(standing)).find((row) => row.testId === testId)?.changed);
   const changes: unknown[] = [await changed()];
   for (let second = 1; second <= 21; second += 1) {
