@@ -6,7 +6,7 @@ import { stopAnnouncing } from '@/server/announce';
 import { addPerson } from '@/server/auth';
 import { addFirm } from '@/server/firms';
 import { rotateKey } from '@/server/keys';
-import { addSite, addSystem } from '@/server/sites';
+import { makeThing } from '@/server/things';
 import { type TestDatabase, testDatabase } from '../ops/test-database';
 
 export const password = 'long-enough-1';
@@ -24,9 +24,9 @@ export async function benchFirm(label: string, people: number, role: Role) {
     const email = `${role}${index}@${label}.invalid`;
     actors.push({ ...(await addPerson({ firmId, name: `Person ${index}`, email, password, role })), email });
   }
-  const site = await addSite(actors[0], { name: 'Site', address: '1 Quay Road', occupier: '' });
+  const site = await makeThing(actors[0], 'site', { name: 'Site', address: '1 Quay Road' });
   if (!site.ok) throw new Error(site.problem.message);
-  const system = await addSystem(actors[0], site.value.id, { name: 'Gas', pipes: '22cu 12\n15cu 9' });
+  const system = await makeThing(actors[0], 'system', { siteId: site.value.id, name: 'Gas', pipes: '22cu 12\n15cu 9' });
   if (!system.ok) throw new Error(system.problem.message);
   return {
     database,

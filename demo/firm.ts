@@ -1,4 +1,5 @@
 import type { SystemKind } from '@/core/procedures';
+import type { Said } from '@/core/register';
 
 /** The invented firm, its people, sites and gauges. Nobody and nothing here exists. */
 export const firm = { name: 'Lindqvay Pipework & Air', emergencyNumber: '0000 555 (demo emergency desk)' };
@@ -20,7 +21,7 @@ interface DemoSystem {
   /** Gas where nothing is said. */
   readonly kind?: SystemKind;
   readonly pipes: string;
-  readonly components: readonly string[];
+  readonly components: readonly Partial<Said<'component'>>[];
   readonly answers?: Readonly<Record<string, string>>;
 }
 
@@ -35,21 +36,45 @@ export const sites: readonly {
     address: '4 Old Slipway, Brinehaven',
     occupier: 'Brinehaven Homes',
     systems: [
-      { name: 'Gas, flat 1', pipes: '22cu 9.5\n15cu 6', components: ['Boiler, 24 kW, serial KB-2207', 'Hob, four burners'] },
-      { name: 'Gas, flat 2', pipes: '22cu 11\n15cu 7.5', components: ['Boiler, 24 kW, serial KB-2208', 'Hob, four burners'] },
-      { name: 'Gas, flat 3', pipes: '22cu 12\n15cu 5', components: ['Boiler, 24 kW, serial KB-2209', 'Cooker'] },
+      {
+        name: 'Gas, flat 1',
+        pipes: '22cu 9.5\n15cu 6',
+        components: [
+          { kind: 'Boiler', model: '24 kW', serial: 'KB-2207' },
+          { kind: 'Hob', model: 'four burners' },
+        ],
+      },
+      {
+        name: 'Gas, flat 2',
+        pipes: '22cu 11\n15cu 7.5',
+        components: [
+          { kind: 'Boiler', model: '24 kW', serial: 'KB-2208' },
+          { kind: 'Hob', model: 'four burners' },
+        ],
+      },
+      {
+        name: 'Gas, flat 3',
+        pipes: '22cu 12\n15cu 5',
+        components: [{ kind: 'Boiler', model: '24 kW', serial: 'KB-2209' }, { kind: 'Cooker' }],
+      },
       {
         name: 'Gas, flat 4',
         pipes: '22cu 8\n15cu 9',
-        components: ['Boiler, 24 kW, serial KB-2210', 'Hob, two burners'],
+        components: [
+          { kind: 'Boiler', model: '24 kW', serial: 'KB-2210' },
+          { kind: 'Hob', model: 'two burners' },
+        ],
         answers: { meter: 'none' },
       },
-      { name: 'Gas, caretaker’s rooms', pipes: '28cu 6\n22cu 4', components: ['Water heater', 'Gas fire'] },
+      { name: 'Gas, caretaker’s rooms', pipes: '28cu 6\n22cu 4', components: [{ kind: 'Water heater' }, { kind: 'Gas fire' }] },
       {
         name: 'Heating, stair A',
         kind: 'heating',
         pipes: '16x2pex 90\n20x2pex 24',
-        components: ['Manifold 6bar', 'Radiator 10bar +3m'],
+        components: [
+          { kind: 'Manifold', rating: '6bar' },
+          { kind: 'Radiator', rating: '10bar', height: '+3m' },
+        ],
         answers: { pipe: 'multilayer', components: 'Manifold 6bar\nRadiator 10bar +3m' },
       },
     ],
@@ -62,21 +87,28 @@ export const sites: readonly {
       {
         name: 'Gas, bakehouse',
         pipes: '35cu 6\n28cu 5',
-        components: ['Deck oven', 'Water heater'],
+        components: [{ kind: 'Deck oven' }, { kind: 'Water heater' }],
         answers: { meter: 'diaphragm-16', pipe: '>28-35' },
       },
-      { name: 'Gas, flat above', pipes: '22cu 7\n15cu 4', components: ['Boiler, 18 kW', 'Hob, four burners'] },
+      {
+        name: 'Gas, flat above',
+        pipes: '22cu 7\n15cu 4',
+        components: [
+          { kind: 'Boiler', model: '18 kW' },
+          { kind: 'Hob', model: 'four burners' },
+        ],
+      },
       {
         name: 'Gas meter set, shop',
         pipes: '1-1/4sch40 15ft\n3/4sch40 35ft',
-        components: ['Air heater', 'Water heater'],
+        components: [{ kind: 'Air heater' }, { kind: 'Water heater' }],
         answers: { dial: 'always' },
       },
       {
         name: 'Ducts, bakehouse',
         kind: 'duct',
         pipes: '',
-        components: ['Air handler', 'Eight registers'],
+        components: [{ kind: 'Air handler' }, { kind: 'Eight registers' }],
         answers: { floor: '400', baseline: '1.2', 'baseline-date': '2026-06-01' },
       },
     ],
@@ -86,12 +118,12 @@ export const sites: readonly {
     address: '1 Lido Terrace, Brinehaven',
     occupier: 'Brinehaven Town Baths',
     systems: [
-      { name: 'Gas, kiosk', pipes: '22cu 5\n15cu 3', components: ['Griddle', 'Water heater'] },
+      { name: 'Gas, kiosk', pipes: '22cu 5\n15cu 3', components: [{ kind: 'Griddle' }, { kind: 'Water heater' }] },
       {
         name: 'Returns, main pool',
         kind: 'pool',
         pipes: '',
-        components: ['Return 1', 'Return 2', 'Return 3'],
+        components: [{ kind: 'Return 1' }, { kind: 'Return 2' }, { kind: 'Return 3' }],
         answers: {
           line: 'Returns',
           openings: 'Equipment end\nReturn 1\nReturn 2 hook\nReturn 3',
@@ -103,7 +135,7 @@ export const sites: readonly {
         name: 'Main drain, main pool',
         kind: 'pool',
         pipes: '',
-        components: ['Main drain'],
+        components: [{ kind: 'Main drain' }],
         answers: { line: 'Main drain', openings: 'Main drain\nEquipment end' },
       },
     ],
@@ -113,19 +145,23 @@ export const sites: readonly {
     address: '22 Quarry Road, Upper Brine',
     occupier: 'Slate Yard Tenants',
     systems: [
-      { name: 'Gas, unit 3', pipes: '28cu 8\n22cu 6', components: ['Air heater'] },
-      { name: 'Gas, unit 5', pipes: '28cu 9', components: ['Air heater', 'Kiln'] },
+      { name: 'Gas, unit 3', pipes: '28cu 8\n22cu 6', components: [{ kind: 'Air heater' }] },
+      { name: 'Gas, unit 5', pipes: '28cu 9', components: [{ kind: 'Air heater' }, { kind: 'Kiln' }] },
       {
         name: 'Gas piping, new unit 7',
         pipes: '1-1/4sch40 60ft\n1sch40 45ft\n3/4sch40 80ft',
-        components: ['Air heater', 'Forge'],
+        components: [{ kind: 'Air heater' }, { kind: 'Forge' }],
       },
-      { name: 'Gas riser, units 1 to 4', pipes: '28cu 24\n22cu 30\n15cu 18', components: ['Four air heaters'] },
+      { name: 'Gas riser, units 1 to 4', pipes: '28cu 24\n22cu 30\n15cu 18', components: [{ kind: 'Four air heaters' }] },
       {
         name: 'Propane tank, glazing shed',
         kind: 'propane',
         pipes: '1/2sch40 30ft',
-        components: ['Range Ostra 4, serial 1207', 'Kiln Vello 2, serial 88', 'Heater, serial 3301'],
+        components: [
+          { kind: 'Range', make: 'Ostra', model: '4', serial: '1207' },
+          { kind: 'Kiln', make: 'Vello', model: '2', serial: '88' },
+          { kind: 'Heater', serial: '3301' },
+        ],
         answers: {
           count: '3',
           appliances: 'Range Ostra 4, serial 1207\nKiln Vello 2, serial 88\nHeater, serial 3301',
@@ -139,14 +175,26 @@ export const sites: readonly {
     address: '4b Old Slipway, Brinehaven',
     occupier: 'Brinehaven Homes',
     systems: [
-      { name: 'Gas, annex', pipes: '20x2pex 14\n16x2pex 6', components: ['Boiler, 18 kW', 'Hob, two burners'] },
-      { name: 'Water, annex', kind: 'water', pipes: '22cu 18\n15cu 32', components: ['Kitchen', 'Bathroom', 'Garden tap'] },
-      { name: 'Drains, annex', kind: 'drain', pipes: '', components: ['Kitchen branch', 'Bathroom branch'] },
+      {
+        name: 'Gas, annex',
+        pipes: '20x2pex 14\n16x2pex 6',
+        components: [
+          { kind: 'Boiler', model: '18 kW' },
+          { kind: 'Hob', model: 'two burners' },
+        ],
+      },
+      {
+        name: 'Water, annex',
+        kind: 'water',
+        pipes: '22cu 18\n15cu 32',
+        components: [{ kind: 'Kitchen' }, { kind: 'Bathroom' }, { kind: 'Garden tap' }],
+      },
+      { name: 'Drains, annex', kind: 'drain', pipes: '', components: [{ kind: 'Kitchen branch' }, { kind: 'Bathroom branch' }] },
       {
         name: 'Underfloor heating, annex',
         kind: 'heating',
         pipes: '16x2pex 320',
-        components: ['Loop 1 Kitchen', 'Loop 2 Hall', 'Loop 3 Bath', 'Loop 4 Bedroom'],
+        components: [{ kind: 'Loop 1 Kitchen' }, { kind: 'Loop 2 Hall' }, { kind: 'Loop 3 Bath' }, { kind: 'Loop 4 Bedroom' }],
         answers: { loops: '1 Kitchen\n2 Hall\n3 Bath\n4 Bedroom', components: 'Manifold 8bar\nFlow meters 8bar' },
       },
     ],
@@ -156,12 +204,17 @@ export const sites: readonly {
     address: '9 Ice Wharf, Brinehaven',
     occupier: 'Ice Wharf Stores',
     systems: [
-      { name: 'Gas, canteen', pipes: '22cu 6\n15cu 2', components: ['Range, six burners'], answers: { meter: 'ultrasonic-6' } },
+      {
+        name: 'Gas, canteen',
+        pipes: '22cu 6\n15cu 2',
+        components: [{ kind: 'Range', model: 'six burners' }],
+        answers: { meter: 'ultrasonic-6' },
+      },
       {
         name: 'Cold room, refrigerant',
         kind: 'refrigerant',
         pipes: '28cu 22\n15cu 24',
-        components: ['Evaporator', 'Condenser', 'Receiver'],
+        components: [{ kind: 'Evaporator' }, { kind: 'Condenser' }, { kind: 'Receiver' }],
         answers: { refrigerant: 'R407F', 'low-ps': '14.8', 'high-ps': '27.5' },
       },
     ],
@@ -175,7 +228,10 @@ export const sites: readonly {
         name: 'Water main, Quay Road',
         kind: 'water main',
         pipes: '',
-        components: ['Hydrant 250psi -6ft', 'Air valve 300psi 12ft'],
+        components: [
+          { kind: 'Hydrant', rating: '250psi', height: '-6ft' },
+          { kind: 'Air valve', rating: '300psi', height: '12ft' },
+        ],
         answers: { components: 'Hydrant 250psi -6ft\nAir valve 300psi 12ft' },
       },
     ],
@@ -185,8 +241,18 @@ export const sites: readonly {
     address: 'Visiting, pitch 3 on the quay',
     occupier: 'Nutmeg Coffee',
     systems: [
-      { name: 'Propane, coffee van', kind: 'propane', pipes: '10cu 6\n12cu 2.5', components: ['Two-ring hob', 'Water heater'] },
-      { name: 'Water, coffee van', kind: 'water', pipes: '12bore 14', components: ['Tap', 'Boiler 100 psi'] },
+      {
+        name: 'Propane, coffee van',
+        kind: 'propane',
+        pipes: '10cu 6\n12cu 2.5',
+        components: [{ kind: 'Two-ring hob' }, { kind: 'Water heater' }],
+      },
+      {
+        name: 'Water, coffee van',
+        kind: 'water',
+        pipes: '12bore 14',
+        components: [{ kind: 'Tap' }, { kind: 'Boiler', rating: '100 psi' }],
+      },
     ],
   },
 ];

@@ -1,8 +1,10 @@
 import { sql } from 'drizzle-orm';
 import { dateText } from '@/core/judging';
+import { firstSections } from '@/core/locating';
 import type { Role } from '@/core/permissions';
 import { exampleInput, type Plan, planTest } from '@/core/planning';
 import { procedureById } from '@/core/procedures';
+import { bareInstrument, blank, componentText } from '@/core/register';
 import { scenarioFor, simulateRun, uuidAt } from '@/core/simulation';
 import { type Gauge, type Instrument, readsSystem } from '@/core/sizing';
 import { accounts, closeConnections } from '@/db/connection';
@@ -15,11 +17,12 @@ import { addSignature, judgementHash, sealTest } from '@/server/certificates';
 import { at } from '@/server/clock';
 import { appendEvents } from '@/server/events';
 import { addFirm } from '@/server/firms';
-import { addCalibration, addInstrument, listInstruments } from '@/server/instruments';
+import { addCalibration, listInstruments } from '@/server/instruments';
 import { rotateKey } from '@/server/keys';
 import { publishOwnProcedure, setHouseRule } from '@/server/rules';
-import { addSite, addSystem, listSites } from '@/server/sites';
+import { listSites } from '@/server/sites';
 import { createRun, createTest, readTest } from '@/server/tests';
+import { makeThing } from '@/server/things';
 import { type DemoJob, demoPassword, firm, history, otherFirm, otherPeople, people, sites } from './firm';
 import { instruments, standInFor } from './instruments';
 
@@ -57,19 +60,28 @@ async function load(): Promise<void> {
   for (const person of people) actors.push(await addPerson({ ...person, role: person.role as Role, firmId, password: demoPassword }));
   for (const person of otherPeople) {
     const actor = await addPerson({ ...person, role: person.role as Role, firmId: otherFirmId, password: demoPassword });
-    const site = must(await addSite(actor, { name: 'Tannery Row', address: '3 Tannery Row, Nethermere', occupier: 'Row Tenants' }));
-    must(await addSystem(actor, site.id, { name: 'Gas, shop', pipes: '22cu 6', components: 'Boiler' }));
+    const row = { name: 'Tannery Row', address: '3 Tannery Row, Nethermere', occupier: 'Row Tenants' };
+    const { id: siteId } = must(await makeThing(actor, 'site', row));
+    const shop = { siteId, name: 'Gas, shop', pipes: '22cu 6', sections: firstSections('gas', ['Boiler']) };
+    const { id: systemId } = must(await makeThing(actor, 'system', shop));
+    must(await makeThing(actor, 'component', { systemId, kind: 'Boiler' }));
   }
   const supervisor = actors[2];
   await at(began, async () => {
     for (const { systems, ...form } of sites) {
-      const made = must(await addSite(supervisor, form));
-      for (const { answers, components, kind = 'gas', ...system } of systems)
-        must(await addSystem(supervisor, made.id, { ...system, kind, components: components.join('\n') }, { answers: answers ?? {} }));
+      const { id: siteId } = must(await makeThing(supervisor, 'site', form));
+      for (const { answers = {}, components, kind = 'gas', ...system } of systems) {
+        const sections = firstSections(
+          kind,
+          components.map((one) => componentText({ ...blank.component, ...one })),
+        );
+        const { id: systemId } = must(await makeThing(supervisor, 'system', { ...system, siteId, kind, answers, sections }));
+        for (const one of components) must(await makeThing(supervisor, 'component', { ...one, systemId }));
+      }
     }
   });
   for (const { calibratedDaysAgo, validDays = 365, ...instrument } of instruments) {
-    const { id } = must(await addInstrument(supervisor, instrument));
+    const { id } = must(await makeThing(supervisor, 'instrument', instrument));
     if (calibratedDaysAgo === undefined) continue;
     const doneOn = today - calibratedDaysAgo * day;
     must(
@@ -119,7 +131,7 @@ async function load(): Promise<void> {
   );
 
   const placed = (await listSites(supervisor)).flatMap(({ name, systems }) => systems.map((system) => ({ site: name, system })));
-  const owned = (await listInstruments(supervisor)).map(({ instrument }) => instrument).filter(readsSystem);
+  const owned = (await listInstruments(supervisor)).map(bareInstrument).filter(readsSystem);
   for (const [index, job] of history.entries()) {
     const place = placed.find(({ site, system }) => site === job.site && system.name === job.system);
     if (place === undefined) throw new Error(`demo: no system ${job.system}`);

@@ -21,12 +21,11 @@ export class Technician {
   /** Finds the system and opens the plan of a test of it. */
   async openPlan(system: string): Promise<void> {
     const { page } = this;
-    await page.goto('/field');
-    const found = page
-      .getByRole('main')
-      .last()
-      .getByRole('button', { name: new RegExp(`^${system}`) });
-    await found.click();
+    await page.goto('/field?at=sites');
+    await page.getByRole('searchbox').fill(system);
+    await page.getByRole('main').getByRole('link').filter({ hasText: system }).first().click();
+    const card = page.getByRole('region', { name: new RegExp(`^${system}`) });
+    await card.getByRole('link', { name: 'Plan a test' }).click();
     await expect(page.getByRole('heading', { level: 1 })).toContainText('Plan');
   }
 

@@ -1,6 +1,6 @@
 import type { Metadata, Viewport } from 'next';
 import type { ReactNode } from 'react';
-import { ServiceWorker } from '@/features/field/service-worker-registration';
+import { ServiceWorker } from '@/device/service-worker-registration';
 import { themeScript } from '@/ui/theme-script';
 import './globals.css';
 

@@ -22,13 +22,27 @@ import type { RunEvent } from '@/core/judging';
 import type { Section } from '@/core/locating';
 import type { Role } from '@/core/permissions';
 import type { Plan, Variant } from '@/core/planning';
+import type { PlanStart, Said, ThingKind } from '@/core/register';
 import type { InstrumentKind, RigCheck } from '@/core/sizing';
 
 const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
+const transactionId = customType<{ data: string }>({ dataType: () => 'xid8' });
 const instant = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
 const id = () => uuid('id').primaryKey();
 /** Every table of the firm's own carries this, and a policy on it (see the row-security migration). */
 const firmId = () => uuid('firm_id').notNull();
+
+/**
+ * The transaction that last changed a row, written by a trigger: differences are read from it, and what two write at the same time
+ * is missed by neither.
+ */
+const changedIn = () => transactionId('changed_in').notNull().default(sql`pg_current_xact_id()`);
+/** Of what is kept in the register: changes are counted, and nothing is taken away. */
+const kept = () => ({
+  version: integer('version').notNull().default(1),
+  putAway: boolean('put_away').notNull().default(false),
+  changedIn: changedIn(),
+});
 
 export * from './accounts';
 
@@ -77,7 +91,11 @@ export const site = pgTable(
     name: text('name').notNull(),
     address: text('address').notNull(),
     occupier: text('occupier').notNull(),
+    access: text('access').notNull().default(''),
+    mergedInto: text('merged_into').notNull().default(''),
+    apartFrom: jsonb('apart_from').$type<readonly string[]>().notNull().default([]),
     createdAt: instant('created_at').notNull(),
+    ...kept(),
   },
   (table) => [unique('site_in_firm').on(table.firmId, table.id)],
 );
@@ -94,13 +112,94 @@ export const system = pgTable(
     statedVolume: text('stated_volume').notNull(),
     answers: jsonb('answers').$type<Record<string, string>>().notNull(),
     sections: jsonb('sections').$type<readonly Section[]>().notNull(),
-    components: jsonb('components').$type<readonly string[]>().notNull(),
     createdAt: instant('created_at').notNull(),
+    ...kept(),
   },
   (table) => [
     unique('system_in_firm').on(table.firmId, table.id),
     foreignKey({ columns: [table.firmId, table.siteId], foreignColumns: [site.firmId, site.id] }),
+    index('system_by_site').on(table.firmId, table.siteId),
   ],
+);
+
+/** What hangs on a system; see `core/register/things.ts`. */
+export const component = pgTable(
+  'component',
+  {
+    id: id(),
+    firmId: firmId(),
+    systemId: uuid('system_id').notNull(),
+    kind: text('kind').notNull(),
+    make: text('make').notNull(),
+    model: text('model').notNull(),
+    serial: text('serial').notNull(),
+    rating: text('rating').notNull(),
+    height: text('height').notNull(),
+    fitted: text('fitted').notNull(),
+    removed: text('removed').notNull(),
+    note: text('note').notNull(),
+    createdAt: instant('created_at').notNull(),
+    ...kept(),
+  },
+  (table) => [
+    foreignKey({ columns: [table.firmId, table.systemId], foreignColumns: [system.firmId, system.id] }),
+    index('component_by_system').on(table.firmId, table.systemId),
+  ],
+);
+
+/** Balls, plugs, rings, regulators: what shows no figure. */
+export const equipment = pgTable('equipment', {
+  id: id(),
+  firmId: firmId(),
+  kind: text('kind').$type<Said<'equipment'>['kind']>().notNull(),
+  name: text('name').notNull(),
+  size: text('size').notNull(),
+  rating: text('rating').notNull(),
+  serial: text('serial').notNull(),
+  note: text('note').notNull(),
+  createdAt: instant('created_at').notNull(),
+  ...kept(),
+});
+
+export const visit = pgTable(
+  'visit',
+  {
+    id: id(),
+    firmId: firmId(),
+    siteId: uuid('site_id').notNull(),
+    on: date('on_day', { mode: 'string' }).notNull(),
+    people: jsonb('people').$type<readonly string[]>().notNull(),
+    tests: jsonb('tests').$type<Said<'visit'>['tests']>().notNull(),
+    ordered: boolean('ordered').notNull(),
+    begins: text('begins').notNull(),
+    note: text('note').notNull(),
+    createdAt: instant('created_at').notNull(),
+    ...kept(),
+  },
+  (table) => [
+    foreignKey({ columns: [table.firmId, table.siteId], foreignColumns: [site.firmId, site.id] }),
+    index('visit_by_site').on(table.firmId, table.siteId),
+    index('visit_by_day').on(table.firmId, table.on),
+  ],
+);
+
+/** A field that two people changed from the same beginning: what stands is with the thing, the other is here until a person has chosen. */
+export const clash = pgTable(
+  'clash',
+  {
+    id: id(),
+    firmId: firmId(),
+    thing: text('thing').$type<ThingKind>().notNull(),
+    of: uuid('of').notNull(),
+    field: text('field').notNull(),
+    other: jsonb('other').notNull(),
+    author: text('author').notNull(),
+    at: instant('at').notNull(),
+    settledBy: text('settled_by'),
+    settledAt: instant('settled_at'),
+    changedIn: changedIn(),
+  },
+  (table) => [index('clash_of').on(table.firmId, table.of), index('clash_open').on(table.firmId).where(sql`settled_at is null`)],
 );
 
 export const instrument = pgTable(
@@ -118,6 +217,7 @@ export const instrument = pgTable(
     calibrationNeeded: boolean('calibration_needed').notNull(),
     simulated: boolean('simulated').notNull().default(false),
     createdAt: instant('created_at').notNull(),
+    ...kept(),
   },
   (table) => [unique('instrument_in_firm').on(table.firmId, table.id)],
 );
@@ -133,6 +233,7 @@ export const calibration = pgTable(
     reference: text('reference').notNull(),
     recordedBy: text('recorded_by').notNull(),
     recordedAt: instant('recorded_at').notNull(),
+    changedIn: changedIn(),
   },
   (table) => [foreignKey({ columns: [table.firmId, table.instrumentId], foreignColumns: [instrument.firmId, instrument.id] })],
 );
@@ -290,6 +391,7 @@ export const standing = pgTable(
     start: jsonb('start').$type<StandingStart>(),
     certificate: text('certificate'),
     changed: bigint('changed', { mode: 'number' }).notNull().default(sql`nextval('standing_changed')`),
+    changedIn: changedIn(),
   },
   (table) => [
     primaryKey({ columns: [table.firmId, table.testId] }),
@@ -310,19 +412,7 @@ export interface StandingForecast {
   readonly status: 'below' | 'above' | 'unclear' | 'bends';
 }
 
-export interface StandingStart {
-  /** Local date. */
-  readonly on: string;
-  readonly variant?: string;
-  readonly answers: Readonly<Record<string, string>>;
-  readonly pipes: string;
-  readonly statedVolume: string;
-  readonly gauge: string;
-  /** Instruments beside the gauge, by role. */
-  readonly instruments: Readonly<Record<string, string>>;
-  readonly thermometer?: string;
-  readonly barometer?: string;
-}
+export type StandingStart = PlanStart;
 
 export const photo = pgTable(
   'photo',

@@ -64,7 +64,7 @@ function toRecord(test: LoadedTest, firmName: string): TestRecord {
     site: { name: test.site.name, address: test.site.address, occupier: test.site.occupier },
     tests: [
       {
-        system: { name: test.system.name, kind: test.system.kind, components: test.system.components },
+        system: { name: test.system.name, kind: test.system.kind, components: test.components },
         details: { id: test.test.id, ...test.test.details, technician: test.test.author },
         attempts: test.attempts.map(({ id, number: count, plan, events, judgement }) => ({
           run: id,

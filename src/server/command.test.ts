@@ -2,8 +2,9 @@ import { randomUUID } from 'node:crypto';
 import { answer, refuse } from './answers';
 import { at, now } from './clock';
 import { forgetOldCommands, once } from './command';
-import { addSite, listSites } from './sites';
+import { listSites } from './sites';
 import { must, openTestFirm } from './test-firm.fixture';
+import { makeThing } from './things';
 
 /* A command that is sent again is done once, and answers as it did. */
 
@@ -13,7 +14,7 @@ afterAll(close);
 /** As it reaches whoever asked. */
 const sent = (value: unknown): unknown => JSON.parse(JSON.stringify(value));
 const named = async (name: string) => (await listSites(iola)).filter((site) => site.name === name);
-const adding = (name: string) => () => addSite(iola, { name, address: '1 Quay Road' });
+const adding = (name: string) => () => makeThing(iola, 'site', { name, address: '1 Quay Road' });
 
 test('again with the same id: the first answer, and nothing done', async () => {
   const id = randomUUID();
@@ -69,7 +70,7 @@ test.each([
   const id = randomUUID();
   const name = `Half ${how}`;
   await once(iola, id, { name }, async () => {
-    must(await addSite(iola, { name, address: 'x' }));
+    must(await makeThing(iola, 'site', { name, address: 'x' }));
     return end();
   }).catch(() => undefined);
   expect(await named(name)).toEqual([]);

@@ -1,108 +1,17 @@
 import { randomUUID } from 'node:crypto';
 import type { Actor } from './actor';
 import { sealTest } from './certificates';
-import { at, now } from './clock';
+import { at } from './clock';
 import { appendEvents } from './events';
-import { listRunning, type Outgoing, readKit, readRun, receive } from './field';
-import { addCalibration, addInstrument } from './instruments';
-import { liftHouseRule, setHouseRule } from './rules';
+import { listRunning, type Outgoing, readRun, receive } from './field';
 import { details, must, openTestFirm } from './test-firm.fixture';
 import { createRun, createTest, listQuarantine } from './tests';
 
 /* What a device takes along, sends, and sees of the tests that run. */
 
 const firm = await openTestFirm('field');
-const { iola, wren, stranger, systemId, finishedTest, sign, gauge } = firm;
+const { iola, wren, stranger, systemId, finishedTest, sign } = firm;
 afterAll(() => firm.close());
-
-describe('sections', () => {
-  test('come from a device with the rest, the last of them stand, and the kit brings them back', async () => {
-    const [{ sections }] = must(await readKit(iola)).systems;
-    const counted = sections.map((one) => (one.id === 'branch-1' ? { ...one, joints: 12, age: 30, hidden: true, minutes: 15 } : one));
-    const send = async (list: unknown, id = randomUUID()) =>
-      must(await receive(iola, [{ kind: 'sections', id, systemId, sections: list }])).receipts[0];
-    const once = randomUUID();
-    for (let time = 0; time < 2; time += 1) expect(await send(counted, once)).toEqual({ ok: true, quarantined: [] });
-    expect(await send(sections, once)).toMatchObject({ ok: false, code: 'command-differs' });
-    expect(must(await readKit(iola)).systems[0].sections).toEqual(counted);
-    expect(must(await readKit(stranger)).systems).toEqual([]);
-    await send(sections);
-  });
-
-  test.each([
-    ['none at all', []],
-    ['no list', 'all of them'],
-    ['one without a name', [{ id: 'a', name: '' }]],
-    [
-      'a ring',
-      [
-        { id: 'a', name: 'A' },
-        { id: 'b', name: 'B', parent: 'c' },
-        { id: 'c', name: 'C', parent: 'b' },
-      ],
-    ],
-    ['half a joint', [{ id: 'a', name: 'A', joints: 0.5 }]],
-    ['joints in words', [{ id: 'a', name: 'A', joints: 'six' }]],
-  ])('%s is refused with what to do, and what was there stays', async (_, sections) => {
-    const before = must(await readKit(iola)).systems[0].sections;
-    const [receipt] = must(await receive(iola, [{ kind: 'sections', systemId, sections }])).receipts;
-    expect(receipt).toMatchObject({ ok: false, message: expect.stringMatching(/\.$/) });
-    expect(must(await readKit(iola)).systems[0].sections).toEqual(before);
-  });
-});
-
-describe('the kit', () => {
-  test('holds the firm’s own systems, gauges and rules, and nobody else’s', async () => {
-    const { id } = must(
-      await addInstrument(wren, {
-        name: 'Van digital',
-        kind: 'digital',
-        unit: 'mbar',
-        readability: '0.01',
-        rangeLow: '-10',
-        rangeHigh: '150',
-        serial: 'D-1',
-      }),
-    );
-    must(await addCalibration(wren, id, { doneOn: '2026-01-05', dueOn: '2027-01-05', reference: 'C-1' }));
-    const rule = { procedure: 'domestic-gas-millibar', figure: 'settle-seconds', value: '90', reference: 'House practice' };
-    must(await setHouseRule(wren, rule));
-    const kit = must(await readKit(iola));
-    expect(kit).toMatchObject({
-      person: { name: iola.name, role: 'technician' },
-      systems: [{ id: systemId, kind: 'gas', pipes: '22cu 12\n15cu 9', site: { name: 'Site' } }],
-      houseRules: [rule],
-    });
-    expect(kit.instruments.map((one) => one.id).sort()).toEqual([id, gauge.id].sort());
-    expect(kit.instruments.find((one) => one.id === id)?.calibration).toMatchObject({ needed: true, due: '2027-01-05' });
-    expect(kit.asOf).toBeGreaterThan(now() - 60_000);
-    expect(must(await readKit(stranger))).toMatchObject({ systems: [], instruments: [], earlier: [], houseRules: [] });
-    must(await liftHouseRule(wren, { ...rule, reference: 'Only for this' }));
-  });
-
-  test('brings what the last tests were planned from, so that a plan can start there', async () => {
-    const plan = firm.planned({ answers: { meter: 'ultrasonic-6', work: 'new' }, pipes: '22cu 7.5' });
-    const testId = randomUUID();
-    must(await createTest(iola, { id: testId, systemId, details }));
-    must(await createRun(iola, { id: randomUUID(), testId, number: 1, plan }));
-    const { systems, earlier } = must(await readKit(iola));
-    // The system's own register stays what it was; the plan is copied by whoever plans.
-    expect(systems[0]).toMatchObject({ pipes: '22cu 12\n15cu 9', answers: {} });
-    expect(earlier).toEqual([
-      expect.objectContaining({
-        test: testId,
-        systemId: systems[0].id,
-        procedure: plan.procedure.id,
-        verdict: 'in progress',
-        gauge: plan.gauge.id,
-        instruments: {},
-        pipes: '22cu 7.5',
-        statedVolume: '',
-        answers: expect.objectContaining({ meter: 'ultrasonic-6', work: 'new' }),
-      }),
-    ]);
-  });
-});
 
 describe('what a device sends', () => {
   test('something unknown is answered in its place and stops nothing', async () => {

@@ -1,109 +1,29 @@
-import type { TestVerdict } from '@/core/course';
 import type { RunEvent } from '@/core/judging';
-import type { Section } from '@/core/locating';
 import { items } from '@/core/permissions';
-import type { HouseRule, Plan, Variant } from '@/core/planning';
-import type { SystemKind } from '@/core/procedures';
-import type { AnyInstrument } from '@/core/sizing';
+import type { Plan } from '@/core/planning';
 import { callFirm, withFirm } from '@/db/connection';
 import { DatabaseFault } from '@/db/fault';
-import type { StandingForecast, StandingStart } from '@/db/schema';
+import type { StandingForecast } from '@/db/schema';
 import { type Actor, refusedTo } from './actor';
 import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { unstorable } from './body';
 import { addSignature } from './certificates';
-import { now } from './clock';
 import { once } from './command';
 import { type Appended, appendEvents } from './events';
-import { readFirm } from './firms';
 import type { SentAt } from './found-times';
-import { listInstruments } from './instruments';
+import { addCalibration } from './instruments';
 import { faultFacts, log } from './log';
-import { listHouseRules, listOwnProcedures } from './rules';
-import { listSites, writeSections } from './sites';
 import { type Listed, listStandings } from './standing';
 import { createRun, createTest, eventsAfter, testOfRun } from './tests';
-
-/** What a device takes along, so that it can plan and run with no signal. */
-export interface Kit {
-  readonly person: Actor;
-  readonly firm: { readonly id: string; readonly name: string; readonly emergencyNumber: string };
-  readonly systems: readonly KitSystem[];
-  readonly instruments: readonly AnyInstrument[];
-  /** What the last tests were planned from, the latest first: a plan starts from its system's, and can copy any. */
-  readonly earlier: readonly EarlierPlan[];
-  readonly houseRules: readonly HouseRule[];
-  /** The firm's own procedures, each in its newest version. */
-  readonly ownProcedures: readonly Variant[];
-  /** When this was read, by the server's clock: a plan says by it which register it was made from. */
-  readonly asOf: number;
-}
-
-export interface KitSystem {
-  readonly id: string;
-  readonly name: string;
-  readonly kind: SystemKind;
-  readonly sections: readonly Section[];
-  readonly site: { readonly id: string; readonly name: string; readonly address: string };
-  readonly pipes: string;
-  readonly statedVolume: string;
-  readonly answers: Readonly<Record<string, string>>;
-}
-
-/** What a test was planned from, so that another can start there. */
-export interface EarlierPlan extends StandingStart {
-  readonly test: string;
-  readonly systemId: string;
-  readonly verdict: TestVerdict;
-  readonly procedure: string;
-}
-
-const earlierPlan = ({ testId, systemId, procedure, verdict, start }: Listed): readonly EarlierPlan[] =>
-  start === null || procedure === null ? [] : [{ test: testId, systemId, procedure, verdict, ...start }];
-
-export async function readKit(actor: Actor): Promise<Answer<Kit>> {
-  const asOf = now();
-  const [firm, sites, instruments, houseRules, ownProcedures, tests] = await Promise.all([
-    readFirm(actor.firmId),
-    listSites(actor),
-    listInstruments(actor),
-    listHouseRules(actor.firmId),
-    listOwnProcedures(actor.firmId),
-    listStandings(actor.firmId, 100),
-  ]);
-  if (firm === undefined) return refuse(409, 'no-firm', 'This account belongs to no firm.');
-  const systems = sites.flatMap(({ systems: own, id, name, address }) =>
-    own.map(
-      (system): KitSystem => ({
-        id: system.id,
-        name: system.name,
-        kind: system.kind as SystemKind,
-        sections: system.sections,
-        site: { id, name, address },
-        pipes: system.pipes,
-        statedVolume: system.statedVolume,
-        answers: system.answers,
-      }),
-    ),
-  );
-  return answer({
-    person: actor,
-    firm,
-    systems,
-    instruments: instruments.map(({ instrument }) => instrument),
-    earlier: tests.flatMap(earlierPlan),
-    houseRules,
-    ownProcedures,
-    asOf,
-  });
-}
+import { keepChange } from './things';
 
 /** One thing in a device's outbox. */
 export type Outgoing =
   | { readonly kind: 'test'; readonly id: string; readonly systemId: string; readonly details: unknown }
   | { readonly kind: 'run'; readonly id: string; readonly testId: string; readonly number: number; readonly plan: unknown }
   | { readonly kind: 'events'; readonly run: string; readonly events: readonly unknown[] }
-  | { readonly kind: 'sections'; readonly id: string; readonly systemId: string; readonly sections: unknown }
+  | { readonly kind: 'change'; readonly id: string; readonly change: unknown }
+  | { readonly kind: 'calibration'; readonly id: string; readonly instrumentId: string; readonly calibration: unknown }
   | { readonly kind: 'signature'; readonly testId: string; readonly signature: unknown };
 
 export type Receipt =
@@ -165,12 +85,12 @@ function receiveOne(actor: Actor, item: Outgoing | null | undefined, sent: SentA
       return createRun(actor, { id: String(item.id), testId: String(item.testId), number: Number(item.number), plan: item.plan });
     case 'events':
       return appendEvents(actor, String(item.run), Array.isArray(item.events) ? item.events : [], sent);
-    case 'sections':
+    case 'change':
       return isUuid(item.id)
-        ? once(actor, item.id, { systemId: String(item.systemId), sections: item.sections as never }, () =>
-            writeSections(actor, String(item.systemId), item.sections),
-          )
-        : Promise.resolve(refuse(400, 'no-command-id', 'A change of sections has an id of its own.'));
+        ? once(actor, item.id, { change: item.change as never }, () => keepChange(actor, item.change))
+        : Promise.resolve(refuse(400, 'no-command-id', 'A change has an id of its own.'));
+    case 'calibration':
+      return addCalibration(actor, String(item.instrumentId), item.calibration, String(item.id));
     case 'signature':
       return addSignature(actor, String(item.testId), item.signature);
     default:

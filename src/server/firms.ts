@@ -1,6 +1,6 @@
-import { eq } from 'drizzle-orm';
+import { asc, eq, isNull } from 'drizzle-orm';
 import { withFirm } from '@/db/connection';
-import { firm } from '@/db/schema';
+import { firm, person } from '@/db/schema';
 
 export const addFirm = (id: string, name: string, emergencyNumber: string): Promise<void> =>
   withFirm(id, async (tx) => {
@@ -15,3 +15,13 @@ export const readFirm = (firmId: string) =>
       .where(eq(firm.id, firmId));
     return found;
   });
+
+/** Everybody who works for the firm, by name. */
+export const listPeople = (firmId: string) =>
+  withFirm(firmId, (tx) =>
+    tx
+      .select({ id: person.id, name: person.name, role: person.role })
+      .from(person)
+      .where(isNull(person.putAwayAt))
+      .orderBy(asc(person.name)),
+  );

@@ -4,11 +4,12 @@ import { asOf, type Plan } from '@/core/planning';
 import { readCertificate, readDraft, sealTest } from './certificates';
 import { at, now } from './clock';
 import { appendEvents } from './events';
-import { addCalibration, addInstrument } from './instruments';
+import { addCalibration } from './instruments';
 import { addPhoto } from './photos';
 import { liftHouseRule, publishOwnProcedure, setHouseRule, withdrawOwnProcedure } from './rules';
 import { must, openTestFirm } from './test-firm.fixture';
 import { readTest } from './tests';
+import { makeThing } from './things';
 
 /* What a plan or a device claims is held against the register and the server's clock, and what is otherwise stands in the log. */
 
@@ -31,7 +32,7 @@ const said = ({ reasons }: Judgement): string =>
 /** A gauge in the register, not calibrated yet. */
 const added = async (form: Record<string, unknown>) =>
   must(
-    await addInstrument(wren, {
+    await makeThing(wren, 'instrument', {
       name: 'Other',
       kind: 'digital',
       unit: 'mbar',

@@ -1,7 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { Client } from 'pg';
 import { planFor } from '@/core/simulation/examples.fixture';
-import { readKit } from './field';
 import {
   houseRuleHistory,
   liftHouseRule,
@@ -33,7 +32,7 @@ describe('house rules', () => {
     const { wren, iola } = firm;
     expect(must(await setHouseRule(wren, rule))).toEqual({ version: 1 });
     expect(must(await setHouseRule(wren, { ...rule, value: '240' }))).toEqual({ version: 2 });
-    expect(must(await readKit(iola)).houseRules.filter(({ figure }) => figure === 'hold-seconds')).toEqual([{ ...rule, value: '240' }]);
+    expect((await listHouseRules(iola.firmId)).filter(({ figure }) => figure === 'hold-seconds')).toEqual([{ ...rule, value: '240' }]);
     const kept = (await houseRuleHistory(wren.firmId)).filter(({ figure }) => figure === 'hold-seconds');
     expect(kept.map(({ version, value, setBy }) => [version, value, setBy])).toEqual([
       [2, '240', wren.name],
@@ -81,7 +80,7 @@ describe('own procedures', () => {
       id,
       version: 2,
     });
-    expect(must(await readKit(iola)).ownProcedures).toEqual([
+    expect(await listOwnProcedures(iola.firmId)).toEqual([
       { ...own, id, version: '2', figures: [{ figure: 'hold-seconds', value: '600' }] },
     ]);
     expect(before.phases.find((phase) => phase.id === 'hold')).toMatchObject({ seconds: 300 });

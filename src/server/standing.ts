@@ -27,7 +27,7 @@ import { type LoadedTest, loadTest } from './tests';
 
 type Row = typeof standing.$inferSelect;
 /** All of a row that follows from plans, events and certificates. */
-export type Standing = Omit<Row, 'changed'>;
+export type Standing = Omit<Row, 'changed' | 'changedIn'>;
 
 const mostPoints = 60;
 

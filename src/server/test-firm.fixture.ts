@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import { Client } from 'pg';
 import { dateText, type RunEvent } from '@/core/judging';
+import { firstSections } from '@/core/locating';
 import type { Plan } from '@/core/planning';
 import { type Job, simulateRun } from '@/core/simulation';
 import { demoGauge, jobFor, planFor } from '@/core/simulation/examples.fixture';
@@ -17,10 +18,10 @@ import { addSignature, judgementHash } from './certificates';
 import { now } from './clock';
 import { appendEvents } from './events';
 import { addFirm } from './firms';
-import { addCalibration, addInstrument } from './instruments';
+import { addCalibration } from './instruments';
 import { rotateKey } from './keys';
-import { addSite, addSystem } from './sites';
 import { createRun, createTest, readTest } from './tests';
+import { makeThing } from './things';
 
 /** The value of an answer; a test that meets a problem instead has failed. */
 export function must<T>(result: Answer<T>): T {
@@ -44,9 +45,14 @@ function startOf(plan: Plan, fault: string, seed: number, job: Partial<Job>): nu
 async function registered<I extends AnyInstrument>({ firmId, gauge, actor }: { firmId: string; gauge: I; actor: Actor }): Promise<I> {
   const calibrated = { doneOn: dateText(now() - 100 * day), dueOn: dateText(now() + 265 * day) };
   const { id } = must(
-    await addInstrument(actor, {
-      ...gauge,
-      id: undefined,
+    await makeThing(actor, 'instrument', {
+      name: gauge.name,
+      kind: gauge.kind,
+      unit: gauge.unit,
+      readability: gauge.readability,
+      rangeLow: gauge.rangeLow,
+      rangeHigh: gauge.rangeHigh,
+      simulated: gauge.simulated,
       serial: gauge.serial || randomUUID().slice(0, 8),
       calibrationNeeded: gauge.calibration.needed,
     }),
@@ -93,9 +99,11 @@ export async function openTestFirm(label: string) {
     password: 'long-enough-3',
     role: 'supervisor',
   });
-  const site = must(await addSite(iola, { name: 'Site', address: 'Somewhere 1', occupier: '' }));
+  const { id: siteId } = must(await makeThing(iola, 'site', { name: 'Site', address: 'Somewhere 1' }));
   const gauge = await registered({ firmId, gauge: demoGauge, actor: wren });
-  const systemId: string = must(await addSystem(iola, site.id, { name: 'Gas', pipes: '22cu 12\n15cu 9', components: 'Boiler\nHob' })).id;
+  const sections = firstSections('gas', ['Boiler', 'Hob']);
+  const { id: systemId } = must(await makeThing(iola, 'system', { siteId, name: 'Gas', pipes: '22cu 12\n15cu 9', sections }));
+  for (const kind of ['Boiler', 'Hob']) must(await makeThing(iola, 'component', { systemId, kind }));
 
   /** A test of the system with its first attempt by this plan, nothing written yet. */
   const begun = async (plan: Plan): Promise<{ testId: string; runId: string }> => {

@@ -2,9 +2,10 @@ import { createHash } from 'node:crypto';
 import { group } from 'd3-array';
 import { and, asc, desc, eq, gt, inArray, sql } from 'drizzle-orm';
 import { object, string } from 'yup';
-import { canonical } from '@/core/exact';
+import { canonical, dateText } from '@/core/exact';
 import { type EventOf, type Judgement, judge, type RunEvent } from '@/core/judging';
 import { type Plan, planHash } from '@/core/planning';
+import { componentText, fittedOn } from '@/core/register';
 import { type Transaction, withFirm } from '@/db/connection';
 import { certificate, event, person, photo, quarantine, run, signature, site, system, test } from '@/db/schema';
 import { type Actor, refusedTo } from './actor';
@@ -14,6 +15,7 @@ import { checked } from './forms';
 import { readPlan } from './reader';
 import { lookUp } from './register';
 import { stand } from './standing';
+import { componentsOf } from './things';
 
 export type Test = typeof test.$inferSelect;
 export type Run = typeof run.$inferSelect;
@@ -144,6 +146,8 @@ export interface LoadedTest {
   readonly people: readonly { readonly id: string; readonly name: string }[];
   readonly system: typeof system.$inferSelect;
   readonly site: typeof site.$inferSelect;
+  /** What hung on the system when the test was begun, a line each. */
+  readonly components: readonly string[];
   readonly attempts: readonly Attempted[];
   readonly signatures: readonly (typeof signature.$inferSelect)[];
   readonly photos: readonly { readonly runId: string; readonly hash: string; readonly storedHash: string; readonly takenAt: Date }[];
@@ -176,6 +180,7 @@ async function loadTests(tx: Transaction, ids: readonly string[]): Promise<reado
     .innerJoin(system, eq(system.id, test.systemId))
     .innerJoin(site, eq(site.id, system.siteId))
     .where(inArray(test.id, [...ids]));
+  const parts = await componentsOf(tx, [...new Set(tests.map((one) => one.system.id))]);
   const runs = await tx
     .select()
     .from(run)
@@ -233,6 +238,10 @@ async function loadTests(tx: Transaction, ids: readonly string[]): Promise<reado
     return [
       {
         ...found,
+        components: fittedOn(
+          parts.filter(({ systemId }) => systemId === found.system.id),
+          dateText(found.test.createdAt.getTime()),
+        ).map(componentText),
         attempts: judged.map((one): Attempted => {
           const events = (written.get(one.id) ?? []).filter((row) => !row.late).map(placed);
           return { ...one, events, judgement: judge(one.plan, events) };

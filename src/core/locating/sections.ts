@@ -15,29 +15,35 @@ export interface Section {
   readonly minutes?: number;
 }
 
-/** What a system of a kind begins with, and what its pipes are called. */
-const beginnings: Readonly<Record<SystemKind, readonly [root: string, body: string]>> = {
-  gas: ['Supply valve', 'Pipework'],
-  propane: ['Cylinder or tank valve', 'Pipework'],
-  water: ['Supply valve', 'Pipework'],
-  heating: ['Filling valve', 'Flow and return'],
-  drain: ['Test ball', 'Drain run'],
-  'water main': ['Section valve', 'Main'],
-  refrigerant: ['Service valves', 'Pipework'],
-  pool: ['Equipment end', 'Line'],
-  duct: ['Fan connection', 'Trunk'],
-  component: ['Connection', 'Body'],
+/** What a system of a kind begins with: where the supply comes in, what its pipes are called, and their parts where nothing else is known. */
+const beginnings: Readonly<Record<SystemKind, { readonly root: string; readonly body: string; readonly parts?: readonly string[] }>> = {
+  gas: { root: 'Supply valve', body: 'Pipework' },
+  propane: { root: 'Cylinder or tank valve', body: 'Pipework' },
+  water: { root: 'Supply valve', body: 'Yard line', parts: ['Cold, house', 'Hot, house'] },
+  heating: { root: 'Filling valve', body: 'Flow and return' },
+  drain: { root: 'Test ball', body: 'Drain run' },
+  'water main': { root: 'Section valve', body: 'Main' },
+  refrigerant: { root: 'Service valves', body: 'Pipework', parts: ['Liquid line', 'Suction line'] },
+  pool: { root: 'Equipment end', body: 'Line' },
+  duct: { root: 'Fan connection', body: 'Trunk', parts: ['Supply branches', 'Return'] },
+  component: { root: 'Connection', body: 'Body' },
 };
 
-/** A first schematic from what is known: where it begins, its pipes, and a branch for each thing that hangs on it. */
+/** A first schematic from what is known: where it begins, its pipes, and a branch for each part and each thing that hangs on it. */
 export function firstSections(kind: SystemKind, components: readonly string[]): readonly Section[] {
-  const [root, body] = beginnings[kind];
+  const { root, body, parts = [] } = beginnings[kind];
+  const branches = [...parts, ...components].filter((name, index, all) => all.findIndex((one) => same(one, name)) === index);
   return [
     { id: 'valve', name: root, joints: 1 },
     { id: 'pipework', parent: 'valve', name: body, joints: 8 },
-    ...components.map((name, index): Section => ({ id: `branch-${index + 1}`, parent: 'pipework', name, joints: 3 })),
+    ...branches
+      .filter((name) => !same(name, root) && !same(name, body))
+      .slice(0, mostSections - 2)
+      .map((name, index): Section => ({ id: `branch-${index + 1}`, parent: 'pipework', name: name.slice(0, 80), joints: 3 })),
   ];
 }
+
+const same = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();
 
 /** Most sections that a search still lays out well. */
 const mostSections = 40;

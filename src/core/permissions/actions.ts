@@ -18,7 +18,7 @@ export const actions = {
   seal: { roles: hands, refused: 'Your role cannot sign for or seal a certificate. Ask a technician or a supervisor.' },
   correct: { roles: ['supervisor'], refused: 'Only a supervisor corrects a certificate.' },
   'edit sites': { roles, refused: 'Your role cannot change sites and systems.' },
-  'edit instruments': { roles: ['supervisor', 'office'], refused: 'Only supervisors and office staff keep instruments and calibrations.' },
+  'edit instruments': { roles, refused: 'Your role cannot change instruments.' },
   'set rules': { roles: ['supervisor'], refused: 'Only supervisors set house rules and publish own procedures.' },
 } as const satisfies Record<string, Allowed>;
 

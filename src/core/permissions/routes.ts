@@ -39,7 +39,9 @@ export const routes = {
   'POST /api/sign-out': { who: 'read', body: kB, perMinute: 60, changes: 'own ids' },
   'POST /api/check': { who: 'anyone', body: 20 * MB, as: 'bytes', perMinute: 20, changes: 'nothing' },
 
-  'GET /api/field/kit': reads('read', 120),
+  /** What a device takes along, as differences from what it says that it has. */
+  'POST /api/field/along': { who: 'read', body: 256 * kB, perMinute: 240, changes: 'nothing' },
+  'GET /api/field/search': reads('read', 240),
   'GET /api/field/run/[id]': reads('read', 600),
   /** What it carries is each held to its own row in `items`. */
   'POST /api/field/sync': { who: 'read', body: 4 * MB, perMinute: 600, changes: 'own ids' },
@@ -48,9 +50,9 @@ export const routes = {
   /** Holds that run now, as they change. */
   'GET /api/stream': reads('read', 60),
 
-  'POST /api/sites': command('edit sites'),
-  'POST /api/sites/[id]/systems': command('edit sites', 256 * kB),
-  'POST /api/instruments': command('edit instruments'),
+  /** Changes of the register, all of them or none; each is held to its own row in `changers`. */
+  'POST /api/things': command('read', 256 * kB),
+  'POST /api/clashes/[id]': command('read'),
   'POST /api/instruments/[id]/calibrations': command('edit instruments'),
   'POST /api/rules': command('set rules'),
   'POST /api/rules/lift': command('set rules'),
@@ -77,8 +79,20 @@ export const items = {
   test: 'run tests',
   run: 'run tests',
   events: 'run tests',
-  sections: 'edit sites',
+  /** Held to its own row in `changers`. */
+  change: 'read',
+  calibration: 'edit instruments',
   signature: 'seal',
+} as const satisfies Record<string, Action>;
+
+/** Who may make and change a thing of the register. */
+export const changers = {
+  site: 'edit sites',
+  system: 'edit sites',
+  component: 'edit sites',
+  visit: 'edit sites',
+  instrument: 'edit instruments',
+  equipment: 'edit instruments',
 } as const satisfies Record<string, Action>;
 
 /** The address of a route, its parts filled in. */

@@ -77,11 +77,11 @@ export type Thermometer = Instrument<TemperatureUnit>;
 /** Whatever a firm may have. */
 export type AnyInstrument = Instrument<InstrumentUnit | TemperatureUnit>;
 
-export const isThermometer = (one: AnyInstrument): one is Thermometer => unitKind(one.unit) === 'temperature';
-export const isBarometer = (one: AnyInstrument): one is Gauge => one.kind === 'barometer' && isPressureUnit(one.unit);
-export const isGauge = (one: AnyInstrument): one is Gauge => one.kind !== 'barometer' && isPressureUnit(one.unit);
+export const isThermometer = <I extends AnyInstrument>(one: I): one is I & Thermometer => unitKind(one.unit) === 'temperature';
+export const isBarometer = <I extends AnyInstrument>(one: I): one is I & Gauge => one.kind === 'barometer' && isPressureUnit(one.unit);
+export const isGauge = <I extends AnyInstrument>(one: I): one is I & Gauge => one.kind !== 'barometer' && isPressureUnit(one.unit);
 /** What is read of the system itself, and not of the weather. */
-export const readsSystem = (one: AnyInstrument): one is Instrument => !isThermometer(one) && !isBarometer(one);
+export const readsSystem = <I extends AnyInstrument>(one: I): one is I & Instrument => !isThermometer(one) && !isBarometer(one);
 
 /** What a plan names to read the weather by: the pipe's temperature, and the air's pressure. */
 export interface Weather {

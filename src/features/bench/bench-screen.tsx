@@ -5,7 +5,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { answersIn, type Calculation, calculationById, calculationKey, calculations, planOf, queryOf, startOf, work } from '@/core/bench';
 import { type Answers, isAsked } from '@/core/procedures';
 import { parseQuantity, toNumber, toSi } from '@/core/quantities';
-import { localPerson } from '@/features/field/store';
+import { localPerson } from '@/device/store';
 import { DetectionCurve } from '@/features/sight/detection-curve';
 import { heading, input, quietButton } from '@/ui/classes';
 import { Question } from '@/ui/question';

@@ -3,11 +3,12 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { TestVerdict } from '@/core/course';
-import { newId, now } from '@/features/field/clock';
-import { button, heading, link, quietButton, subheading } from '@/ui/classes';
+import { newId, now } from '@/device/clock';
+import { Page } from '@/features/frame/page';
+import { button, link, quietButton, subheading } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { post } from '@/ui/post';
-import { SimpleForm } from '@/ui/simple-form';
+import { PostForm } from '@/ui/post-form';
 import { VerdictMark } from '@/ui/verdict-mark';
 import { PdfPreview } from './pdf-preview';
 import { SignForm } from './sign-form';
@@ -49,39 +50,39 @@ interface Props {
 export function CertificateScreen(props: Props) {
   const { testId, runId, site, system, verdict, sealed } = props;
   return (
-    <div className="grid gap-8 xl:grid-cols-[22rem_minmax(0,1fr)]">
-      <div className="space-y-6">
-        <header>
-          <p className="text-sm text-quiet">
-            <a href="/certificates" className="underline">
-              Certificates
-            </a>
-          </p>
-          <h1 className={heading}>{sealed === undefined ? 'Certificate, not sealed yet' : `Certificate ${sealed.number}`}</h1>
+    <Page
+      width="whole"
+      trail={
+        <a href="/certificates" className="underline">
+          Certificates
+        </a>
+      }
+      title={sealed === undefined ? 'Certificate, not sealed yet' : `Certificate ${sealed.number}`}
+      line={`${system}, ${site}`}
+    >
+      <div className="grid gap-8 xl:grid-cols-[22rem_minmax(0,1fr)]">
+        <div className="space-y-6">
           <p>
-            <b>{system}</b> <span className="text-quiet">{site}</span>
-          </p>
-          <p className="mt-1">
             <VerdictMark verdict={verdict} />{' '}
             <a href={`/field?run=${runId}&view=verdict`} className={`${link} ml-2 text-sm`}>
               reasons and trace
             </a>
           </p>
-        </header>
-        {sealed === undefined ? <Unsealed {...props} /> : <Sealed {...props} sealed={sealed} />}
-        {props.lateEvents + props.lateAttempts > 0 && (
-          <Notice tone="caution">
-            After sealing there arrived {props.lateEvents} event{props.lateEvents === 1 ? '' : 's'}
-            {props.lateAttempts > 0 && ` and ${props.lateAttempts} whole attempt${props.lateAttempts === 1 ? '' : 's'}`}. They are kept and
-            flagged, and were not judged. To have them judged, plan a new test of the system.
-          </Notice>
-        )}
+          {sealed === undefined ? <Unsealed {...props} /> : <Sealed {...props} sealed={sealed} />}
+          {props.lateEvents + props.lateAttempts > 0 && (
+            <Notice tone="caution">
+              After sealing there arrived {props.lateEvents} event{props.lateEvents === 1 ? '' : 's'}
+              {props.lateAttempts > 0 && ` and ${props.lateAttempts} whole attempt${props.lateAttempts === 1 ? '' : 's'}`}. They are kept
+              and flagged, and were not judged. To have them judged, plan a new test of the system.
+            </Notice>
+          )}
+        </div>
+        <PdfPreview
+          address={sealed === undefined ? `/api/tests/${testId}/draft` : `/api/certificates/${sealed.id}/pdf?inline`}
+          key={sealed?.id ?? props.missing.length}
+        />
       </div>
-      <PdfPreview
-        address={sealed === undefined ? `/api/tests/${testId}/draft` : `/api/certificates/${sealed.id}/pdf?inline`}
-        key={sealed?.id ?? props.missing.length}
-      />
-    </div>
+    </Page>
   );
 }
 
@@ -253,7 +254,7 @@ function CorrectForm({
         Meter reading
         <input className={field} value={meterReading} onChange={(event) => setMeterReading(event.target.value)} />
       </label>
-      <SimpleForm<{ id: string }>
+      <PostForm<{ id: string }>
         route="POST /api/certificates/[id]/correct"
         parts={{ id }}
         submit="Issue the correction"

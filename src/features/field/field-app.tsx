@@ -1,215 +1,205 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import { useCallback, useEffect, useState } from 'react';
-import { RunScreen } from '@/features/run/run-screen';
-import { heading, link } from '@/ui/classes';
-import { FieldProvider, SignalLine, useField } from './field';
-import { useRun } from './use-run';
+import { type ComponentType, useCallback, useEffect, useMemo, useState } from 'react';
+import { flush } from '@/device/outbox';
+import { DeviceProvider, type Opening, useDevice } from '@/device/provider';
+import { forgetPerson } from '@/device/store';
+import { Frame } from '@/features/frame/frame';
+import { Absent } from '@/features/frame/page';
+import { type At, addressOfPlace, mostBeside, type Place, placeOf, placeOfRuns, runsOf } from '@/features/frame/places';
+import { type Source, SourceProvider } from '@/features/frame/source';
+import { link } from '@/ui/classes';
+import { Notice } from '@/ui/notice';
+import { post } from '@/ui/post';
+import { Toasts } from '@/ui/toasts';
+import { LocatePlace, RunPlace, VerdictPlace } from './run-places';
 
-const PlanScreen = dynamic(() => import('@/features/plan/plan-screen').then((module) => module.PlanScreen), {
-  ssr: false,
-  loading: () => <p className="p-6 text-quiet">Opening the plan…</p>,
-});
-const VerdictScreen = dynamic(() => import('@/features/verdict/verdict-screen').then((module) => module.VerdictScreen), {
-  ssr: false,
-  loading: () => <p className="p-6 text-quiet">Opening the verdict…</p>,
-});
+const opening = (what: string) => () => <p className="p-6 text-quiet">Opening {what}…</p>;
+type Screen<A extends At> = ComponentType<{ readonly place: Extract<Place, { at: A }>; readonly go: (place: Place) => void }>;
+
+const later = <A extends At>(what: string, load: () => Promise<Screen<A>>): Screen<A> =>
+  dynamic(load as never, { ssr: false, loading: opening(what) }) as unknown as Screen<A>;
+
+const listPlaces = () => import('./list-places');
+
+/** Every place: the tab that it belongs to, and what shows it. A run is at hand at once; everything else comes as it is needed. */
+const screens: { readonly [A in At]: { readonly tab?: string; readonly whole?: boolean; readonly screen: Screen<A> } } = {
+  today: { tab: 'today', screen: later('today', () => listPlaces().then((m) => m.TodayPlace)) },
+  sites: { tab: 'sites', screen: later('the sites', () => listPlaces().then((m) => m.SitesPlace)) },
+  site: { tab: 'sites', screen: later('the site', () => listPlaces().then((m) => m.SitePlace)) },
+  visit: { tab: 'today', screen: later('the visit', () => listPlaces().then((m) => m.VisitPlace)) },
+  instruments: { tab: 'instruments', screen: later('the instruments', () => listPlaces().then((m) => m.InstrumentsPlace)) },
+  sections: {
+    tab: 'sites',
+    screen: later('the sections', () => import('@/features/sections/sections-screen').then((m) => m.SectionsScreen)),
+  },
+  plan: { tab: 'sites', screen: later('the plan', () => import('@/features/plan/plan-screen').then((m) => m.PlanScreen)) },
+  run: { whole: true, screen: RunPlace },
+  verdict: { tab: 'today', screen: VerdictPlace },
+  locate: { tab: 'today', screen: LocatePlace },
+};
 
 const OthersStrip = dynamic(() => import('@/features/run/others-strip').then((module) => module.OthersStrip), { ssr: false });
-const SideBySide = dynamic(() => import('@/features/run/side-by-side').then((module) => module.SideBySide), {
-  ssr: false,
-  loading: () => <p className="p-6 text-quiet">Opening both runs…</p>,
-});
 
-const DayScreen = dynamic(() => import('@/features/day/day-screen').then((module) => module.DayScreen), {
-  ssr: false,
-  loading: () => <p className="p-6 text-quiet">Opening the day…</p>,
-});
-
-const SectionsScreen = dynamic(() => import('@/features/sections/sections-screen').then((module) => module.SectionsScreen), {
-  ssr: false,
-  loading: () => <p className="p-6 text-quiet">Opening the sections…</p>,
-});
-
-const LocateScreen = dynamic(() => import('@/features/locate/locate-screen').then((module) => module.LocateScreen), {
-  ssr: false,
-  loading: () => <p className="p-6 text-quiet">Opening the search…</p>,
-});
-
-/** Where the field screens stand, kept in the address so that reload and a second device find it again. */
-interface Place {
-  readonly run?: string;
-  /** A site whose day is laid out. */
-  readonly day?: string;
-  /** Further runs on the screen with the first, by commas. */
-  readonly beside?: string;
-  readonly system?: string;
-  readonly view?: string;
-  readonly test?: string;
-  readonly number?: string;
-  readonly avoid?: string;
-  readonly procedure?: string;
-  /** Answers that the plan starts from, as JSON. */
-  readonly with?: string;
+/** Everything on a device: one static page, fed from its own store. */
+export function FieldApp() {
+  return (
+    <DeviceProvider
+      closed={(state) => <Closed state={state} />}
+      unkept={(words, understood) => (
+        <div className="sticky top-0 z-50">
+          <Notice tone="stop" role="alert">
+            {words}{' '}
+            <button type="button" className="min-h-11 px-2 underline" onClick={understood}>
+              Understood
+            </button>
+          </Notice>
+        </div>
+      )}
+    >
+      <Toasts>
+        <Places />
+      </Toasts>
+    </DeviceProvider>
+  );
 }
 
-const readPlace = (): Place => Object.fromEntries(new URLSearchParams(location.search));
+const closedWords = {
+  opening: 'Opening your store on this device…',
+  nobody: 'This device does not know you yet. Sign in once with signal; after that its pages open without it.',
+  'nothing taken along':
+    'There is no signal, and your sites and gauges were not stored on this device yet. Open this page once with signal.',
+} as const;
 
-export function FieldApp() {
+const Closed = ({ state }: { readonly state: Exclude<Opening['state'], 'open'> }) =>
+  state === 'opening' ? (
+    <p className="p-6 text-quiet">{closedWords.opening}</p>
+  ) : (
+    <Absent
+      title={state === 'nobody' ? 'Sign in first' : 'Nothing taken along yet'}
+      back={
+        <a href="/sign-in" className={link}>
+          Go to sign-in
+        </a>
+      }
+    >
+      {closedWords[state]}
+    </Absent>
+  );
+
+function Places() {
+  const { person, facts, store, change, calibrate, refresh, signal } = useDevice();
   const [place, setPlace] = useState<Place>();
+  const [fault, setFault] = useState<string>();
   useEffect(() => {
-    const read = () => setPlace(readPlace());
+    const read = () => setPlace(placeOf(new URLSearchParams(location.search)));
     read();
     window.addEventListener('popstate', read);
     return () => window.removeEventListener('popstate', read);
   }, []);
   const go = useCallback((next: Place) => {
-    const query = new URLSearchParams(Object.entries(next).filter((entry): entry is [string, string] => entry[1] !== undefined));
-    history.pushState(null, '', `/field?${query}`);
+    history.pushState(null, '', addressOfPlace(next));
     setPlace(next);
     window.scrollTo(0, 0);
   }, []);
-  if (place === undefined) return <p className="p-6 text-quiet">Opening…</p>;
-  const shown = runsOf(place);
-  const isList = place.run === undefined && place.system === undefined && place.day === undefined;
-  // Back to the search, or to the site that it was opened from; a tab of its own has nowhere to go back to.
-  const leaveSections = () => {
-    if (place.run !== undefined) go({ run: place.run, view: 'locate' });
-    else if (history.length > 1) history.back();
-    else go({});
+  const source = useMemo<Source>(
+    () => ({
+      kind: 'device',
+      person,
+      change,
+      calibrate,
+      settle: async (id, choice) => {
+        const answer = await post('POST /api/clashes/[id]', { id }, { choice });
+        if (!answer.ok) return answer.problem;
+        await refresh();
+        return undefined;
+      },
+      hrefOf: addressOfPlace,
+      go: (next) => {
+        go(next);
+        return true;
+      },
+    }),
+    [person, change, calibrate, refresh, go],
+  );
+  const signOut = async () => {
+    // What can be sent now is sent now; with a poor signal the answer comes after a moment all the same.
+    await Promise.race([flush(store), new Promise((resolve) => setTimeout(resolve, 4000))]);
+    const unsent = await store.outbox.count();
+    if (unsent > 0)
+      return setFault(
+        `${unsent} ${unsent === 1 ? 'thing is' : 'things are'} on this device and not sent yet. Keep this page open with signal until it says “Saved and sent”, then sign out.`,
+      );
+    await post('POST /api/sign-out');
+    forgetPerson();
+    location.assign('/sign-in');
   };
+  if (place === undefined) return <p className="p-6 text-quiet">Opening…</p>;
+  const { tab, whole = false, screen } = screens[place.at];
+  const Shown = screen as Screen<At>;
+  const shown = runsOf(place);
   return (
-    <FieldProvider>
-      {/* On the run screen the whole height is the run's; elsewhere the page scrolls. */}
-      <div className={place.run !== undefined && place.view === undefined ? 'flex min-h-dvh flex-col lg:h-dvh' : ''}>
-        {/* The list of systems must not move away from the finger when a test elsewhere begins. */}
-        <div className={isList ? 'min-h-12' : 'shrink-0'}>
-          <OthersStrip
-            shown={shown}
-            go={(other) => go({ run: other })}
-            saysNone={isList}
-            {...(shown.length === 0 || shown.length >= mostBeside ? {} : { beside: (other: string) => go(placeOf([...shown, other])) })}
-          />
-        </div>
-        {place.system !== undefined && place.view === 'sections' ? (
-          <SectionsScreen systemId={place.system} done={leaveSections} />
-        ) : shown.length > 1 ? (
-          <SideBySide
-            runs={shown}
-            goVerdict={(run) => go({ run, view: 'verdict' })}
-            putAway={(run) => go(placeOf(shown.filter((one) => one !== run)))}
-          />
-        ) : place.run !== undefined ? (
-          <Run key={place.run} place={place} go={go} />
-        ) : place.system !== undefined ? (
-          <PlanScreen
-            key={`${place.system} ${place.test} ${place.avoid} ${place.with} ${place.procedure}`}
-            systemId={place.system}
-            {...attemptOf(place)}
-            open={(run: string) => go({ run })}
-          />
-        ) : place.day !== undefined ? (
-          <DayScreen key={place.day} siteId={place.day} plan={(system, procedure) => go({ system, procedure })} />
-        ) : (
-          <Nowhere go={go} />
-        )}
-      </div>
-    </FieldProvider>
+    <SourceProvider source={source}>
+      <Frame
+        who={{ name: person.name, role: person.role, firm: facts.firm.name }}
+        here={tab}
+        go={(href) => {
+          if (!href.startsWith('/field')) return false;
+          go(placeOf(new URL(href, location.href).searchParams));
+          return true;
+        }}
+        signOut={signOut}
+        whole={whole}
+        strip={
+          place.at === 'today' ? undefined : (
+            <OthersStrip
+              shown={shown}
+              go={(run) => go({ at: 'run', run })}
+              {...(place.at !== 'run' || shown.length >= mostBeside
+                ? {}
+                : { beside: (other: string) => go(placeOfRuns([...shown, other])) })}
+            />
+          )
+        }
+        banner={
+          <>
+            {!window.isSecureContext && (
+              <p role="status" className="border-b-4 border-caution bg-surface px-4 py-2">
+                This address is not secure: on this device the screen may sleep, and these pages will not open without signal. Ask whoever
+                runs the installation for its https address.
+              </p>
+            )}
+            {signal.state === 'signed out' && (
+              <p role="status" className="border-b-4 border-caution bg-surface px-4 py-2">
+                You are signed out. What you do is kept on this device;{' '}
+                <a className={link} href="/sign-in">
+                  sign in again
+                </a>{' '}
+                to send it.
+              </p>
+            )}
+            {facts.firm.demo && !whole && (
+              <p className="border-b border-line bg-sunken px-4 py-1 text-center text-sm text-quiet lg:px-8">
+                Demo firm: every name, place and reading here is invented; its history came from simulated gauges.
+              </p>
+            )}
+            {fault !== undefined && (
+              <p role="alert" className="border-l-4 border-stop bg-surface px-4 py-3">
+                {fault}
+              </p>
+            )}
+          </>
+        }
+      >
+        <Shown key={keyOf(place)} place={place as never} go={go} />
+      </Frame>
+    </SourceProvider>
   );
 }
 
-/** More than these side by side leave none of them room; the others stand in the strip. */
-const mostBeside = 4;
-/** The runs that are on the screen together, each once. */
-const runsOf = ({ run, beside = '' }: Place): readonly string[] =>
-  run === undefined ? [] : [...new Set([run, ...beside.split(',').filter((id) => id !== '')])].slice(0, mostBeside);
-const placeOf = ([run, ...beside]: readonly string[]): Place => ({ run, ...(beside.length === 0 ? {} : { beside: beside.join(',') }) });
-
-const attemptOf = ({ test, number, avoid, procedure, with: answers }: Place) => ({
-  procedureId: procedure,
-  ...(answers === undefined ? {} : { withAnswers: readAnswers(answers) }),
-  ...(test === undefined ? {} : { attemptOf: { testId: test, number: Number(number ?? 2) } }),
-  avoidGauge: avoid,
-});
-
-/** Answers from the address; whatever is not a list of texts there is as good as none. */
-function readAnswers(text: string): Readonly<Record<string, string>> {
-  try {
-    return Object.fromEntries(Object.entries(JSON.parse(text) as object).filter(([, value]) => typeof value === 'string'));
-  } catch {
-    return {};
-  }
-}
-
-function Run({ place, go }: { readonly place: Place; readonly go: (next: Place) => void }) {
-  const { run = '', view } = place;
-  const open = useRun(run);
-  if (open === 'opening') return <p className="p-6 text-quiet">Opening the run…</p>;
-  if (open === 'absent')
-    return (
-      <main className="mx-auto max-w-xl p-6">
-        <h1 className={heading}>This run is not here</h1>
-        <p className="mt-2 text-quiet">
-          It is not on this device, and the server does not show it to you. Choose it from Today, or open it once with signal.
-        </p>
-        <a className={`${link} mt-4 inline-block`} href="/today">
-          Today
-        </a>
-      </main>
-    );
-  const goPlan = ({ avoid, answers }: { readonly avoid?: string; readonly answers?: Readonly<Record<string, string>> }) =>
-    go({
-      system: open.test.systemId,
-      test: open.test.id,
-      number: String(open.attempts.length + 1),
-      avoid,
-      ...(answers === undefined ? {} : { with: JSON.stringify(answers) }),
-    });
-  if (view === 'verdict')
-    return (
-      <VerdictScreen
-        open={open}
-        goRun={() => go({ run })}
-        openRun={(id: string) => go({ run: id, view: 'verdict' })}
-        goLocate={() => go({ run, view: 'locate' })}
-        goPlan={goPlan}
-      />
-    );
-  if (view === 'locate')
-    return (
-      <LocateScreen
-        open={open}
-        goVerdict={() => go({ run, view: 'verdict' })}
-        goPlan={goPlan}
-        goSections={() => go({ system: open.test.systemId, view: 'sections', run })}
-      />
-    );
-  return <RunScreen open={open} goVerdict={() => go({ run, view: 'verdict' })} />;
-}
-
-/** With no run or system named: the systems on this device, so that a job can be begun with no signal. */
-function Nowhere({ go }: { readonly go: (next: Place) => void }) {
-  const { kit } = useField();
-  return (
-    <main className="mx-auto max-w-xl p-6">
-      <h1 className={heading}>On this device</h1>
-      <p className="mt-1 text-quiet">Choose a system to plan a test. This works with no signal.</p>
-      <SignalLine />
-      <ul className="mt-4 divide-y divide-line">
-        {kit.systems.map(({ id, name, site }) => (
-          <li key={id}>
-            <button
-              type="button"
-              className="flex min-h-14 w-full items-center justify-between gap-4 py-2 text-left hover:bg-sunken"
-              onClick={() => go({ system: id })}
-            >
-              <span className="font-medium">{name}</span>
-              <span className="text-quiet">{site.name}</span>
-            </button>
-          </li>
-        ))}
-      </ul>
-    </main>
-  );
-}
+/** Another system, test or run is another screen; what only stands beside it is not. */
+const keyOf = (place: Place): string => {
+  const { beside: _, words: __, ...own } = place as Place & { readonly beside?: string; readonly words?: string };
+  return JSON.stringify(own);
+};

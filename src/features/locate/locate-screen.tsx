@@ -1,5 +1,6 @@
 'use client';
 
+import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo, useState } from 'react';
 import { instrumentOf } from '@/core/course';
 import { timeText } from '@/core/limits';
@@ -16,9 +17,11 @@ import {
   subtree,
 } from '@/core/locating';
 import { seedOf } from '@/core/simulation';
-import { useField } from '@/features/field/field';
-import { FieldHeader } from '@/features/field/field-header';
-import type { OpenRun } from '@/features/field/use-run';
+import { useDevice } from '@/device/provider';
+import type { OpenRun } from '@/device/use-run';
+import { Page } from '@/features/frame/page';
+import { SignalLine } from '@/features/frame/signal-line';
+import { To } from '@/features/frame/source';
 import { Schematic } from '@/features/sites/schematic';
 import { button, input, quietButton, stopButton, subheading } from '@/ui/classes';
 import { KeyHint } from '@/ui/key-hint';
@@ -42,10 +45,10 @@ export function LocateScreen({
   readonly goSections: () => void;
 }) {
   useButtonKeys();
-  const { kit } = useField();
+  const { store } = useDevice();
   const { run, test, events, judgement, attempts, hasPen, write } = open;
   const { plan } = run;
-  const system = kit.systems.find(({ id }) => id === test.systemId);
+  const system = useLiveQuery(() => store.systems.get(test.systemId), [store, test.systemId]);
   const sections: readonly Section[] = system?.sections.length ? system.sections : firstSections(system?.kind ?? 'component', []);
   const log = useMemo(() => searchLog(plan, judgement, events), [plan, judgement, events]);
   const seconds = isolationSeconds(plan, judgement);
@@ -61,8 +64,16 @@ export function LocateScreen({
   const leaky = judgement.simulated ? hiddenLeak(sections, seedOf(test.id)) : undefined;
   const shutOff = section === undefined ? new Set<string>() : subtree(sections, section.id);
   return (
-    <main className="mx-auto max-w-6xl px-4 pb-16 pt-3">
-      <FieldHeader place={`${test.site} · ${test.system}`} title="Find the leak" />
+    <Page
+      width="whole"
+      trail={
+        <To place={{ at: 'verdict', run: run.id }} className="underline">
+          {test.site} · {test.system}
+        </To>
+      }
+      title="Find the leak"
+      signal={<SignalLine />}
+    >
       <div className="grid gap-8 lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
         <section aria-label="Schematic" className="min-w-0">
           <Schematic
@@ -200,7 +211,7 @@ export function LocateScreen({
           )}
         </section>
       </div>
-    </main>
+    </Page>
   );
 }
 

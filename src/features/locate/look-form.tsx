@@ -2,8 +2,8 @@
 
 import { useState } from 'react';
 import { type SearchMethod, type Section, searchMethods, usualMethods } from '@/core/locating';
-import type { OpenRun } from '@/features/field/use-run';
-import type { KitSystem } from '@/server/field';
+import type { Thing } from '@/core/register';
+import type { OpenRun } from '@/device/use-run';
 import { input, quietButton, stopButton } from '@/ui/classes';
 import { KeyHint } from '@/ui/key-hint';
 
@@ -18,7 +18,7 @@ export function LookForm({
 }: {
   readonly sections: readonly Section[];
   readonly suggested: string;
-  readonly kind: KitSystem['kind'] | undefined;
+  readonly kind: Thing<'system'>['kind'] | undefined;
   readonly mayMove: boolean;
   readonly write: OpenRun['write'];
   /** Where a simulation hides its leak. */

@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import type { SearchLog, Section } from '@/core/locating';
 import { unitLabel } from '@/core/quantities';
-import type { OpenRun } from '@/features/field/use-run';
-import { clockTime } from '@/features/run/use-now';
+import { clockTime } from '@/device/use-now';
+import type { OpenRun } from '@/device/use-run';
 import { WithdrawForm } from '@/features/run/withdraw-form';
 import { subheading } from '@/ui/classes';
 import { nameOf } from './section-name';

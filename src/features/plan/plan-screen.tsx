@@ -1,19 +1,22 @@
 'use client';
 
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
-import { dateText } from '@/core/judging';
-import { may } from '@/core/permissions';
+import { addressOf, may } from '@/core/permissions';
 import { asOf, type Change, type Plan, type PlanInput, type PlanResult, planTest } from '@/core/planning';
 import { type Answers, isAsked, type Procedure, procedureById, proceduresFor } from '@/core/procedures';
 import { inSentence } from '@/core/record';
 import { type Gauge, isBarometer, isThermometer, noGauge } from '@/core/sizing';
-import { now, offsetMinutes } from '@/features/field/clock';
-import { useField } from '@/features/field/field';
-import { FieldHeader } from '@/features/field/field-header';
-import { startAttempt, startTest } from '@/features/field/log';
-import type { KitSystem } from '@/server/field';
-import { button, heading, link, subheading } from '@/ui/classes';
-import { KeyHint } from '@/ui/key-hint';
+import type { Ground, GroundSystem } from '@/device/ground';
+import { startAttempt, startTest } from '@/device/log';
+import { useDevice } from '@/device/provider';
+import { pin } from '@/device/register';
+import { today, useGround } from '@/device/use-ground';
+import { Absent, Page } from '@/features/frame/page';
+import type { Place } from '@/features/frame/places';
+import { SignalLine } from '@/features/frame/signal-line';
+import { To } from '@/features/frame/source';
+import { Button } from '@/ui/button';
+import { link, subheading } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { Question } from '@/ui/question';
 import { useButtonKeys } from '@/ui/use-shortcuts';
@@ -31,9 +34,8 @@ import { WeatherChoice } from './weather-choice';
 const draftKey = ({ systemId, attemptOf, avoidGauge, withAnswers }: PlanProps) =>
   `vast-stone-plan-${systemId}-${attemptOf?.testId ?? 'new'}-${attemptOf?.number ?? 1}-${avoidGauge ?? ''}-${JSON.stringify(withAnswers ?? {})}`;
 
-const today = () => dateText(now() + offsetMinutes() * 60_000);
-
 interface PlanProps {
+  readonly ground: Ground;
   readonly systemId: string;
   readonly attemptOf?: { readonly testId: string; readonly number: number };
   readonly avoidGauge?: string;
@@ -44,32 +46,85 @@ interface PlanProps {
   readonly open: (run: string) => void;
 }
 
-/** Plans a test of a system, or a new attempt of `testId`. */
-export function PlanScreen(props: PlanProps) {
-  const { kit } = useField();
+/** Answers from the address; whatever is not a list of texts there is as good as none. */
+function readAnswers(text: string | undefined): Answers | undefined {
+  if (text === undefined) return undefined;
+  try {
+    return Object.fromEntries(Object.entries(JSON.parse(text) as object).filter(([, value]) => typeof value === 'string'));
+  } catch {
+    return {};
+  }
+}
+
+/** Plans a test of a system, or a new attempt of a test. */
+export function PlanScreen({ place, go }: { readonly place: Extract<Place, { at: 'plan' }>; readonly go: (place: Place) => void }) {
+  const { system, test, number, avoid, procedure, with: answers } = place;
+  const ground = useGround(system);
+  const brought = useBrought(system, ground);
+  if (ground === undefined || (ground === 'absent' && brought !== 'no')) return <p className="p-6 text-quiet">Opening the plan…</p>;
+  if (ground === 'absent')
+    return (
+      <Absent
+        title="This system is not on this device"
+        back={
+          <To place={{ at: 'sites' }} className={link}>
+            Sites
+          </To>
+        }
+      >
+        It may have been added after your last sync, or belong to someone else. Open its site once with signal.
+      </Absent>
+    );
+  return (
+    <PlanOf
+      ground={ground}
+      systemId={system}
+      {...(test === undefined ? {} : { attemptOf: { testId: test, number: Number(number ?? 2) } })}
+      avoidGauge={avoid}
+      procedureId={procedure}
+      withAnswers={readAnswers(answers)}
+      open={(run) => go({ at: 'run', run })}
+    />
+  );
+}
+
+/** A system that is not on this device is looked for at the server once. */
+function useBrought(system: string, ground: Ground | 'absent' | undefined): 'asking' | 'no' | undefined {
+  const { store, refresh } = useDevice();
+  const [asked, setAsked] = useState<'asking' | 'no'>();
+  const isAbsent = ground === 'absent';
+  useEffect(() => {
+    if (!isAbsent) return;
+    setAsked('asking');
+    void siteOfSystem(system)
+      .then((site) => (site === undefined ? undefined : pin(store, site, 'opened').then(refresh)))
+      .then(async () => setAsked((await store.systems.get(system)) === undefined ? 'no' : undefined));
+  }, [store, refresh, system, isAbsent]);
+  return asked;
+}
+
+async function siteOfSystem(system: string): Promise<string | undefined> {
+  try {
+    const response = await fetch(`${addressOf('GET /api/field/search')}?system=${encodeURIComponent(system)}`);
+    const [found] = response.ok ? ((await response.json()) as readonly { readonly site: { readonly id: string } }[]) : [];
+    return found?.site.id;
+  } catch {
+    return undefined;
+  }
+}
+
+function PlanOf(props: PlanProps) {
+  const { ground } = props;
   const before = usePlanBefore(props.attemptOf?.testId);
-  const system = kit.systems.find(({ id }) => id === props.systemId);
+  const system = ground.systems.find(({ id }) => id === props.systemId);
   const key = draftKey(props);
   const [chosen, setChosen] = useState<{ readonly id: string; readonly variantId?: string } | undefined>(() => {
     const id = sessionStorage.getItem(`${key}-procedure`);
     return id === null ? undefined : { id };
   });
-  if (system === undefined)
-    return (
-      <main className="mx-auto max-w-xl p-6">
-        <h1 className={heading}>This system is not on this device</h1>
-        <p className="mt-2 text-quiet">
-          It may have been added after your last sync, or belong to someone else. Open this page once with signal, or choose a system from
-          the list of sites.
-        </p>
-        <a href="/sites" className={`${link} mt-4 inline-block`}>
-          Sites
-        </a>
-      </main>
-    );
-  if (before === 'opening') return <p className="p-6 text-quiet">Opening the plan…</p>;
+  if (system === undefined || before === 'opening') return <p className="p-6 text-quiet">Opening the plan…</p>;
   const suited = proceduresFor(system.kind);
-  const last = kit.earlier.find(({ systemId }) => systemId === system.id)?.procedure;
+  const last = ground.earlier.find(({ systemId }) => systemId === system.id)?.procedure;
   const wanted = before?.procedure.id ?? chosen?.id ?? props.procedureId ?? last;
   const procedure = suited.find(({ id }) => id === wanted) ?? (before === undefined ? suited[0] : procedureById(before.procedure.id));
   if (procedure === undefined)
@@ -94,7 +149,7 @@ export function PlanScreen(props: PlanProps) {
 
 /** Plan of a test's last attempt, from this device's store; none for a new test. */
 function usePlanBefore(testId: string | undefined): Plan | 'opening' | undefined {
-  const { store } = useField();
+  const { store } = useDevice();
   const [plan, setPlan] = useState<Plan | 'opening' | undefined>(testId === undefined ? undefined : 'opening');
   useEffect(() => {
     if (testId === undefined) return;
@@ -110,7 +165,7 @@ function usePlanBefore(testId: string | undefined): Plan | 'opening' | undefined
 /** Left the questions in trade order, right what they come to. */
 function PlanForm(
   props: PlanProps & {
-    readonly system: KitSystem;
+    readonly system: GroundSystem;
     readonly procedure: Procedure;
     readonly procedures: readonly Procedure[];
     readonly chooseProcedure: (id: string, variantId: string) => void;
@@ -121,14 +176,14 @@ function PlanForm(
   },
 ) {
   useButtonKeys();
-  const { attemptOf, avoidGauge, withAnswers, open, system, procedure, procedures, chooseProcedure, before } = props;
-  const { kit, store, person, send } = useField();
-  const own = useMemo(() => kit.ownProcedures.filter(({ base }) => base === procedure.id), [kit.ownProcedures, procedure]);
+  const { attemptOf, avoidGauge, withAnswers, open, system, procedure, procedures, chooseProcedure, before, ground } = props;
+  const { store, person, send } = useDevice();
+  const own = useMemo(() => ground.ownProcedures.filter(({ base }) => base === procedure.id), [ground.ownProcedures, procedure]);
   const { draft, change, answer, copy, forget } = useDraft(
     `${draftKey(props)}-${procedure.id}`,
     procedure,
     () => {
-      const start = before === undefined ? usualStart(kit, system, procedure) : startOfPlan(before);
+      const start = before === undefined ? usualStart(ground, system, procedure) : startOfPlan(before);
       return {
         ...start,
         answers: { ...start.answers, ...withAnswers },
@@ -142,10 +197,10 @@ function PlanForm(
   const variant = own.find(({ id }) => id === draft.variantId);
   const weather = useMemo(
     () => ({
-      thermometer: kit.instruments.filter(isThermometer).find(({ id }) => id === draft.thermometerId),
-      barometer: kit.instruments.filter(isBarometer).find(({ id }) => id === draft.barometerId),
+      thermometer: ground.instruments.filter(isThermometer).find(({ id }) => id === draft.thermometerId),
+      barometer: ground.instruments.filter(isBarometer).find(({ id }) => id === draft.barometerId),
     }),
-    [kit.instruments, draft.thermometerId, draft.barometerId],
+    [ground.instruments, draft.thermometerId, draft.barometerId],
   );
   const input = useMemo(
     () => ({
@@ -153,13 +208,13 @@ function PlanForm(
       answers: draft.answers,
       pipes: draft.pipes,
       statedVolume: draft.statedVolume,
-      houseRules: kit.houseRules,
+      houseRules: ground.houseRules,
       stricter: draft.stricter,
       weather,
       variant,
       on,
     }),
-    [draft.answers, draft.pipes, draft.statedVolume, draft.stricter, kit.houseRules, procedure.id, variant, weather, on],
+    [draft.answers, draft.pipes, draft.statedVolume, draft.stricter, ground.houseRules, procedure.id, variant, weather, on],
   );
   // Every gauge is planned with: that may lag a keystroke behind the sheet.
   const lagging = useDeferredValue(input);
@@ -167,7 +222,7 @@ function PlanForm(
     () => ({ gaugeId: draft.gaugeId, instrumentIds: draft.instrumentIds, avoid: avoidGauge }),
     [draft.gaugeId, draft.instrumentIds, avoidGauge],
   );
-  const equipment = useMemo(() => equip(procedure, kit.instruments, lagging, chosen), [procedure, kit.instruments, lagging, chosen]);
+  const equipment = useMemo(() => equip(procedure, ground.instruments, lagging, chosen), [procedure, ground.instruments, lagging, chosen]);
   const gauge: Gauge | undefined = procedure.noGauge === true ? noGauge : equipment.gauge;
   const whole = useMemo<PlanInput | undefined>(
     () => (gauge === undefined ? undefined : { ...input, gauge, instruments: equipment.instruments }),
@@ -196,7 +251,7 @@ function PlanForm(
   const start = async () => {
     if (!result.ok || starting || !mayRun || pointAtTooLong(draft)) return;
     setStarting(true);
-    const plan = asOf(result.value.plan, kit.asOf);
+    const plan = asOf(result.value.plan, ground.asOf);
     const details = {
       jobOrigin: draft.jobOrigin,
       meterNumber: draft.meterNumber,
@@ -219,15 +274,20 @@ function PlanForm(
   };
 
   return (
-    <main className="mx-auto max-w-6xl px-4 pb-40 pt-4 lg:pb-10">
-      <FieldHeader
-        place={`${system.site.name} · ${system.name}`}
-        title={attemptOf === undefined ? 'Plan the test' : `Plan attempt ${attemptOf.number}`}
-      >
-        <p className="text-quiet">
-          {procedure.title}, {inSentence(procedure.school)}
-        </p>
-      </FieldHeader>
+    <Page
+      width="whole"
+      trail={
+        <>
+          <To place={{ at: 'site', site: system.site.id }} className="underline">
+            {system.site.name}
+          </To>{' '}
+          · {system.name}
+        </>
+      }
+      title={attemptOf === undefined ? 'Plan the test' : `Plan attempt ${attemptOf.number}`}
+      line={`${procedure.title}, ${inSentence(procedure.school)}`}
+      signal={<SignalLine />}
+    >
       <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)]">
         <form
           className="space-y-4"
@@ -240,15 +300,15 @@ function PlanForm(
           <ProcedureChoice
             procedure={procedure}
             procedures={procedures}
-            own={kit.ownProcedures}
+            own={ground.ownProcedures}
             variantId={variant?.id ?? ''}
             choose={(id, variantId) => {
               if (id === procedure.id) change({ variantId });
               else chooseProcedure(id, variantId);
             }}
             system={system}
-            earlier={attemptOf === undefined ? kit.earlier : []}
-            systems={kit.systems}
+            earlier={attemptOf === undefined ? ground.earlier : []}
+            systems={ground.systems}
             copy={copy}
           />
           <div className="grid gap-4 sm:grid-cols-2">
@@ -289,7 +349,7 @@ function PlanForm(
               none={role.orGauge === true ? 'The gauge above is used.' : 'The firm has none yet: add it under Instruments.'}
             />
           ))}
-          <WeatherChoice draft={draft} change={change} instruments={kit.instruments} plan={result.ok ? result.value.plan : undefined} />
+          <WeatherChoice draft={draft} change={change} instruments={ground.instruments} plan={result.ok ? result.value.plan : undefined} />
           <RecordFields draft={draft} change={change} metered={system.kind === 'gas' || system.kind === 'water'} />
         </form>
         <section aria-label="Plan sheet" className="lg:sticky lg:top-4 lg:max-h-[calc(100dvh-2rem)] lg:self-start lg:overflow-y-auto">
@@ -299,7 +359,7 @@ function PlanForm(
               planned={result.value}
               procedure={procedure}
               sharpen={
-                whole === undefined ? undefined : <Sharpen input={whole} plan={result.value.plan} van={kit.instruments} take={take} />
+                whole === undefined ? undefined : <Sharpen input={whole} plan={result.value.plan} van={ground.instruments} take={take} />
               }
             />
           ) : (
@@ -314,7 +374,7 @@ function PlanForm(
           )}
         </section>
       </div>
-      <div className="fixed inset-x-0 bottom-0 border-t border-line bg-surface p-3 lg:static lg:mt-6 lg:border-0 lg:bg-transparent lg:p-0">
+      <div className="sticky bottom-14 -mx-4 mt-6 border-t border-line bg-surface p-3 lg:static lg:mx-0 lg:mt-6 lg:border-0 lg:bg-transparent lg:p-0">
         {result.ok && (
           <p className="figures mb-2 text-sm lg:hidden" data-testid="sheet-line">
             {sheetLine(result.value)}
@@ -323,16 +383,10 @@ function PlanForm(
         {!mayRun && (
           <p className="mb-2 font-medium text-caution">Your role ({person.role}) plans tests; a technician or supervisor runs them.</p>
         )}
-        <button
-          type="button"
-          className={`${button} w-full lg:w-auto lg:min-w-64`}
-          disabled={!result.ok || starting || !mayRun}
-          onClick={start}
-          aria-keyshortcuts="s"
-        >
-          Start the test <KeyHint of="S" plain />
-        </button>
+        <Button className="w-full lg:w-auto lg:min-w-64" disabled={!result.ok || starting || !mayRun} onClick={start} shortcut="s">
+          Start the test
+        </Button>
       </div>
-    </main>
+    </Page>
   );
 }

@@ -1,7 +1,7 @@
 import type { Variant } from '@/core/planning';
 import type { Procedure } from '@/core/procedures';
 import { inSentence, verdictWords } from '@/core/record';
-import type { EarlierPlan, KitSystem } from '@/server/field';
+import type { EarlierPlan, GroundSystem } from '@/device/ground';
 import { input } from '@/ui/classes';
 import { Field } from '@/ui/field';
 import { KeyHint } from '@/ui/key-hint';
@@ -24,8 +24,8 @@ export function ProcedureChoice({
   readonly own: readonly Variant[];
   readonly variantId: string;
   readonly choose: (procedureId: string, variantId: string) => void;
-  readonly system: KitSystem;
-  readonly systems: readonly KitSystem[];
+  readonly system: GroundSystem;
+  readonly systems: readonly GroundSystem[];
   readonly earlier: readonly EarlierPlan[];
   readonly copy: (from: Start) => void;
 }) {

@@ -1,13 +1,13 @@
 import { procedures } from '@/core/procedures';
 import { examplePlan } from '@/core/simulation/examples.fixture';
-import { kitOf, systemOf } from '@/features/field/kit.fixture';
+import { groundOf, systemOf } from '@/device/ground.fixture';
 import { startOf, startOfPlan, usualStart, withDefaults } from './use-draft';
 
 /* What a plan starts from: the system, its last test, or another's. */
 
 const gas = procedures[0];
 const system = { ...systemOf('gas', gas.id), answers: { meter: 'ultrasonic-6', stranger: 'x' }, pipes: '22cu 4', statedVolume: '12 L' };
-const bare = kitOf([system]);
+const bare = groundOf([system]);
 const gauge = { ...bare.instruments[0], simulated: false };
 const kit = { ...bare, instruments: [gauge] };
 const earlier = {

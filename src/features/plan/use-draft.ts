@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useState } from 'react';
 import type { Plan, Stricter } from '@/core/planning';
 import type { Answers, Procedure } from '@/core/procedures';
-import type { EarlierPlan, Kit, KitSystem } from '@/server/field';
+import type { EarlierPlan, Ground, GroundSystem } from '@/device/ground';
 
 /** What a plan is made from, as it stands on the screen. */
 export interface Draft {
@@ -68,8 +68,8 @@ export const startOfPlan = (plan: Plan): Start => ({
 });
 
 /** The last test of this system by this procedure, else what is known of the system itself. */
-export function usualStart(kit: Kit, system: KitSystem, procedure: Procedure): Start {
-  const last = kit.earlier.find(({ systemId, procedure: id }) => systemId === system.id && id === procedure.id);
+export function usualStart(ground: Ground, system: GroundSystem, procedure: Procedure): Start {
+  const last = ground.earlier.find(({ systemId, procedure: id }) => systemId === system.id && id === procedure.id);
   const known = new Set(procedure.parameters.map(({ id }) => id));
   return last === undefined
     ? {
@@ -83,11 +83,11 @@ export function usualStart(kit: Kit, system: KitSystem, procedure: Procedure): S
         barometerId: '',
         stricter: [],
       }
-    : withoutSimulated(kit, startOf(last));
+    : withoutSimulated(ground, startOf(last));
 }
 
 /** Practice on a simulated gauge is no reason to take it to the next job. */
-function withoutSimulated({ instruments }: Kit, start: Start): Start {
+function withoutSimulated({ instruments }: Ground, start: Start): Start {
   const real = (id: string) => instruments.some((one) => one.id === id && !one.simulated);
   return {
     ...start,

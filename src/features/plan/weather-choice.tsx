@@ -3,7 +3,7 @@ import { shortestCorrectedS } from '@/core/limits';
 import type { Plan } from '@/core/planning';
 import { unitLabel } from '@/core/quantities';
 import { type AnyInstrument, isBarometer, isThermometer } from '@/core/sizing';
-import { now, offsetMinutes } from '@/features/field/clock';
+import { now, offsetMinutes } from '@/device/clock';
 import { input } from '@/ui/classes';
 import type { Draft } from './use-draft';
 

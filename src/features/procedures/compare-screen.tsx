@@ -1,6 +1,7 @@
 import Link from 'next/link';
 import { facts, figurePairs, type Pair, type ProcedureView, type Shared, shared } from '@/core/library';
-import { heading, input, link, quietButton, subheading } from '@/ui/classes';
+import { Page } from '@/features/frame/page';
+import { input, link, quietButton, subheading } from '@/ui/classes';
 import { CourseDrawing } from './course-drawing';
 
 /** Two procedures beside each other: their courses, and row by row where they differ. */
@@ -17,89 +18,92 @@ export function CompareScreen({
   const figures = figurePairs(first, second);
   const differing = [...rows, ...figures.both].filter(({ differs }) => differs).length;
   return (
-    <div className="space-y-8">
-      <header>
-        <p className="text-sm">
-          <Link href="/procedures" className="underline">
-            Procedures
-          </Link>
-        </p>
-        <h1 className={heading}>Side by side</h1>
-        <form className="mt-3 flex flex-wrap items-end gap-3" action="/procedures/compare">
-          {(
-            [
-              ['first', first.id],
-              ['second', second.id],
-            ] as const
-          ).map(([name, chosen]) => (
-            <label key={name} className="min-w-52 flex-1 sm:max-w-xs">
-              <span className="font-medium">{name === 'first' ? 'This' : 'beside this'}</span>
-              <select name={name} defaultValue={chosen} className={`${input} mt-1`}>
-                {all.map(({ id, title }) => (
-                  <option key={id} value={id}>
-                    {title}
-                  </option>
+    <Page
+      title="Side by side"
+      trail={
+        <Link href="/procedures" className="underline">
+          Procedures
+        </Link>
+      }
+    >
+      <div className="space-y-8">
+        <div>
+          <form className="mt-3 flex flex-wrap items-end gap-3" action="/procedures/compare">
+            {(
+              [
+                ['first', first.id],
+                ['second', second.id],
+              ] as const
+            ).map(([name, chosen]) => (
+              <label key={name} className="min-w-52 flex-1 sm:max-w-xs">
+                <span className="font-medium">{name === 'first' ? 'This' : 'beside this'}</span>
+                <select name={name} defaultValue={chosen} className={`${input} mt-1`}>
+                  {all.map(({ id, title }) => (
+                    <option key={id} value={id}>
+                      {title}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            ))}
+            <button type="submit" className={quietButton}>
+              Show
+            </button>
+          </form>
+          <p className="mt-3 text-quiet">
+            {differing} rows differ; each is marked <DiffMark /> in the margin. What one of them alone has is marked with its side.
+          </p>
+        </div>
+        <div className="grid gap-8 xl:grid-cols-2">
+          {[first, second].map((view, index) => (
+            <section key={view.id} aria-label={view.title} className="min-w-0">
+              <h2 className={subheading}>
+                <SideMark side={index === 0 ? 'first' : 'second'} />{' '}
+                <Link href={`/procedures/${view.id}`} className={link}>
+                  {view.title}
+                </Link>
+              </h2>
+              <p className="mb-3 mt-1 text-quiet">{view.purpose}</p>
+              {view.worked !== undefined && <CourseDrawing course={view.worked.course} title={view.title} />}
+            </section>
+          ))}
+        </div>
+        <Rows title="In a few words" rows={rows} first={first} second={second} />
+        {figures.both.length > 0 && <Rows title="Figures that both have" rows={figures.both} first={first} second={second} />}
+        <section aria-label="Figures of one alone">
+          <h2 className={subheading}>Figures of one alone</h2>
+          <div className="mt-2 grid gap-6 md:grid-cols-2">
+            {[figures.onlyFirst, figures.onlySecond].map((texts, index) => (
+              <ul key={index === 0 ? first.id : second.id} className="space-y-0.5">
+                {texts.map((text) => (
+                  <li key={text} className="flex gap-2">
+                    <span className="shrink-0">
+                      <SideMark side={index === 0 ? 'first' : 'second'} />
+                    </span>
+                    {text}
+                  </li>
                 ))}
-              </select>
-            </label>
-          ))}
-          <button type="submit" className={quietButton}>
-            Show
-          </button>
-        </form>
-        <p className="mt-3 text-quiet">
-          {differing} rows differ; each is marked <DiffMark /> in the margin. What one of them alone has is marked with its side.
-        </p>
-      </header>
-      <div className="grid gap-8 xl:grid-cols-2">
-        {[first, second].map((view, index) => (
-          <section key={view.id} aria-label={view.title} className="min-w-0">
-            <h2 className={subheading}>
-              <SideMark side={index === 0 ? 'first' : 'second'} />{' '}
-              <Link href={`/procedures/${view.id}`} className={link}>
-                {view.title}
-              </Link>
-            </h2>
-            <p className="mb-3 mt-1 text-quiet">{view.purpose}</p>
-            {view.worked !== undefined && <CourseDrawing course={view.worked.course} title={view.title} />}
-          </section>
-        ))}
+                {texts.length === 0 && <li className="text-quiet">None.</li>}
+              </ul>
+            ))}
+          </div>
+        </section>
+        <section aria-label="Why schools differ">
+          <h2 className={subheading}>Where schools differ, and what is taken here</h2>
+          <div className="mt-2 grid gap-6 md:grid-cols-2">
+            {[first, second].map((view) => (
+              <p key={view.id} className="max-w-prose">
+                <b>{view.title}.</b> {view.guide.schools ?? 'No other school is known here.'}
+              </p>
+            ))}
+          </div>
+        </section>
+        <Lists title="What it tells" items={shared(first.guide.tells, second.guide.tells)} />
+        <Lists title="What it cannot tell" items={shared(first.guide.cannotTell, second.guide.cannotTell)} />
+        <Lists title="Kit" items={shared(first.kit, second.kit)} />
+        <Lists title="Cautions" items={shared(first.cautions, second.cautions)} />
       </div>
-      <Rows title="In a few words" rows={rows} first={first} second={second} />
-      {figures.both.length > 0 && <Rows title="Figures that both have" rows={figures.both} first={first} second={second} />}
-      <section aria-label="Figures of one alone">
-        <h2 className={subheading}>Figures of one alone</h2>
-        <div className="mt-2 grid gap-6 md:grid-cols-2">
-          {[figures.onlyFirst, figures.onlySecond].map((texts, index) => (
-            <ul key={index === 0 ? first.id : second.id} className="space-y-0.5">
-              {texts.map((text) => (
-                <li key={text} className="flex gap-2">
-                  <span className="shrink-0">
-                    <SideMark side={index === 0 ? 'first' : 'second'} />
-                  </span>
-                  {text}
-                </li>
-              ))}
-              {texts.length === 0 && <li className="text-quiet">None.</li>}
-            </ul>
-          ))}
-        </div>
-      </section>
-      <section aria-label="Why schools differ">
-        <h2 className={subheading}>Where schools differ, and what is taken here</h2>
-        <div className="mt-2 grid gap-6 md:grid-cols-2">
-          {[first, second].map((view) => (
-            <p key={view.id} className="max-w-prose">
-              <b>{view.title}.</b> {view.guide.schools ?? 'No other school is known here.'}
-            </p>
-          ))}
-        </div>
-      </section>
-      <Lists title="What it tells" items={shared(first.guide.tells, second.guide.tells)} />
-      <Lists title="What it cannot tell" items={shared(first.guide.cannotTell, second.guide.cannotTell)} />
-      <Lists title="Kit" items={shared(first.kit, second.kit)} />
-      <Lists title="Cautions" items={shared(first.cautions, second.cautions)} />
-    </div>
+    </Page>
   );
 }
 

@@ -6,8 +6,9 @@ import type { FigureView } from '@/core/library';
 import { type Unit, unitLabel } from '@/core/quantities';
 import { quietButton, subheading } from '@/ui/classes';
 import { post } from '@/ui/post';
-import { type FormField, SimpleForm } from '@/ui/simple-form';
+import { PostForm } from '@/ui/post-form';
 import { dayText } from '@/ui/when';
+import type { WordsField } from '@/ui/words-form';
 
 export interface OwnVersion {
   readonly id: string;
@@ -169,7 +170,7 @@ function PublishForm({
   readonly values: Readonly<Record<string, string>>;
 }) {
   const router = useRouter();
-  const fields: readonly FormField[] = [
+  const fields: readonly WordsField[] = [
     { name: 'title', label: 'Title', initial: title },
     { name: 'reference', label: 'The firm’s code', help: 'Number and date of the code that it follows.', initial: reference },
     ...figures.map((figure) => ({
@@ -180,7 +181,7 @@ function PublishForm({
     })),
   ];
   return (
-    <SimpleForm<{ readonly id: string; readonly version: number }>
+    <PostForm<{ readonly id: string; readonly version: number }>
       key={submit}
       route="POST /api/own-procedures"
       submit={submit}

@@ -4,7 +4,8 @@ import { type FigureView, figureText, type PhaseView, type ProcedureView, type T
 import type { HouseRule } from '@/core/planning';
 import { type Unit, unitLabel } from '@/core/quantities';
 import { inSentence } from '@/core/record';
-import { heading, link, quietButton, subheading } from '@/ui/classes';
+import { Page } from '@/features/frame/page';
+import { link, quietButton, subheading } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { OwnProcedures, type OwnVersion } from './own-procedures';
 import { RuleForm, type RuleVersion } from './rule-form';
@@ -36,130 +37,131 @@ export function ProcedureScreen({
 }) {
   const { worked, guide } = view;
   return (
-    <article className="space-y-8">
-      <header>
-        <p className="text-sm">
-          <Link href="/procedures" className="underline">
-            Procedures
-          </Link>
-        </p>
-        <h1 className={heading}>{view.title}</h1>
-        <p className="text-quiet">
-          {view.school} · for {view.kinds.join(', ')} · with {view.medium}
-        </p>
-        <p className="mt-2 max-w-prose text-lg leading-snug">{view.purpose}</p>
-        <p className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2">
-          <Link href={`/procedures/${view.id}/kit`} className={quietButton}>
-            Kit list to print
-          </Link>
-          {others.length > 0 && (
-            <span className="leading-loose">
-              Put beside{' '}
-              {others.map(({ id, title }, index) => (
-                <Fragment key={id}>
-                  {index > 0 && ' · '}
-                  <Link href={`/procedures/compare?first=${view.id}&second=${id}`} className={`${link} whitespace-nowrap`}>
-                    {inSentence(title)}
-                  </Link>
-                </Fragment>
+    <Page
+      title={view.title}
+      line={`${view.school} · for ${view.kinds.join(', ')} · with ${view.medium}`}
+      trail={
+        <Link href="/procedures" className="underline">
+          Procedures
+        </Link>
+      }
+    >
+      <article className="space-y-8">
+        <header>
+          <p className="mt-2 max-w-prose text-lg leading-snug">{view.purpose}</p>
+          <p className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2">
+            <Link href={`/procedures/${view.id}/kit`} className={quietButton}>
+              Kit list to print
+            </Link>
+            {others.length > 0 && (
+              <span className="leading-loose">
+                Put beside{' '}
+                {others.map(({ id, title }, index) => (
+                  <Fragment key={id}>
+                    {index > 0 && ' · '}
+                    <Link href={`/procedures/compare?first=${view.id}&second=${id}`} className={`${link} whitespace-nowrap`}>
+                      {inSentence(title)}
+                    </Link>
+                  </Fragment>
+                ))}
+              </span>
+            )}
+          </p>
+        </header>
+        {view.trouble !== undefined && (
+          <Notice tone="stop">
+            With the firm’s rules the worked example cannot be planned. {view.trouble} Correct the house rules below.
+          </Notice>
+        )}
+        {worked !== undefined && <WorkedExample procedureId={view.id} title={view.title} rules={standing} on={on} initial={worked} />}
+        <div className="grid gap-x-10 gap-y-6 md:grid-cols-2">
+          <Listed title="What it tells" lines={guide.tells} />
+          <Listed title="What it cannot tell" lines={[...guide.cannotTell, ...(worked?.notTested ?? [])].filter(onlyOnce)} />
+          <Listed title="Where it ends" lines={guide.scope} />
+          <section>
+            <h2 className={subheading}>What to do on each outcome</h2>
+            <dl className="mt-2 space-y-2">
+              {guide.outcomes.map(({ on, act }) => (
+                <div key={on}>
+                  <dt className="font-medium">{on}</dt>
+                  <dd>{act}</dd>
+                </div>
               ))}
-            </span>
-          )}
-        </p>
-      </header>
-      {view.trouble !== undefined && (
-        <Notice tone="stop">
-          With the firm’s rules the worked example cannot be planned. {view.trouble} Correct the house rules below.
-        </Notice>
-      )}
-      {worked !== undefined && <WorkedExample procedureId={view.id} title={view.title} rules={standing} on={on} initial={worked} />}
-      <div className="grid gap-x-10 gap-y-6 md:grid-cols-2">
-        <Listed title="What it tells" lines={guide.tells} />
-        <Listed title="What it cannot tell" lines={[...guide.cannotTell, ...(worked?.notTested ?? [])].filter(onlyOnce)} />
-        <Listed title="Where it ends" lines={guide.scope} />
-        <section>
-          <h2 className={subheading}>What to do on each outcome</h2>
-          <dl className="mt-2 space-y-2">
-            {guide.outcomes.map(({ on, act }) => (
-              <div key={on}>
-                <dt className="font-medium">{on}</dt>
-                <dd>{act}</dd>
-              </div>
-            ))}
-          </dl>
-        </section>
-      </div>
-      {guide.schools !== undefined && (
-        <section aria-label="Schools" className="max-w-prose">
-          <h2 className={subheading}>Where schools differ</h2>
-          <p className="mt-1">{guide.schools}</p>
-        </section>
-      )}
-      {worked !== undefined && <Steps phases={worked.phases} />}
-      {together !== undefined && <TogetherChart title={view.title} together={together} />}
-      <Figures figures={view.figures} procedure={view.id} rules={rules} maySetRules={maySetRules} />
-      <OwnProcedures base={view.id} baseTitle={view.title} figures={view.figures} versions={own} mayPublish={maySetRules} />
-      {worked !== undefined && (
-        <section>
-          <h2 className={subheading}>Boundaries</h2>
-          <ul className="mt-2 space-y-1">
-            {worked.boundaries.map(({ label, how, beyond }) => (
-              <li key={label}>
-                <b className="font-medium">{label}</b>, {how}. <span className="text-quiet">Beyond: {inSentence(beyond)}.</span>
-              </li>
-            ))}
-            {worked.boundaries.length === 0 && <li className="text-quiet">None: all of it is under test.</li>}
-          </ul>
-        </section>
-      )}
-      <div className="grid gap-x-10 gap-y-6 md:grid-cols-2">
-        <Listed title="Cautions" lines={view.cautions} />
-        <Listed title="Evidence wanted" lines={view.evidence} />
-        <section>
-          <h2 className={subheading}>What the plan asks</h2>
-          <dl className="mt-2 space-y-1.5">
-            {view.questions.map(({ label, help, usual }) => (
-              <div key={label}>
-                <dt className="font-medium">
-                  {label}
-                  {usual !== '' && <span className="font-normal text-quiet">, usually {usual}</span>}
-                </dt>
-                <dd className="text-quiet">{help}</dd>
-              </div>
-            ))}
-          </dl>
-        </section>
-        <section>
-          <h2 className={subheading}>Time it usually takes</h2>
-          <table className="mt-2 w-full">
-            <thead className="text-left text-sm text-quiet">
-              <tr>
-                <th className="font-medium">Task</th>
-                <th className="text-right font-medium">Hands</th>
-                <th className="text-right font-medium">Waiting</th>
-              </tr>
-            </thead>
-            <tbody>
-              {view.tasks.map(({ title, activeMinutes, passiveMinutes }) => (
-                <tr key={title} className="border-t border-line">
-                  <td className="py-1">{title}</td>
-                  <td className="figures text-right">{activeMinutes} min</td>
-                  <td className="figures text-right">{passiveMinutes} min</td>
+            </dl>
+          </section>
+        </div>
+        {guide.schools !== undefined && (
+          <section aria-label="Schools" className="max-w-prose">
+            <h2 className={subheading}>Where schools differ</h2>
+            <p className="mt-1">{guide.schools}</p>
+          </section>
+        )}
+        {worked !== undefined && <Steps phases={worked.phases} />}
+        {together !== undefined && <TogetherChart title={view.title} together={together} />}
+        <Figures figures={view.figures} procedure={view.id} rules={rules} maySetRules={maySetRules} />
+        <OwnProcedures base={view.id} baseTitle={view.title} figures={view.figures} versions={own} mayPublish={maySetRules} />
+        {worked !== undefined && (
+          <section>
+            <h2 className={subheading}>Boundaries</h2>
+            <ul className="mt-2 space-y-1">
+              {worked.boundaries.map(({ label, how, beyond }) => (
+                <li key={label}>
+                  <b className="font-medium">{label}</b>, {how}. <span className="text-quiet">Beyond: {inSentence(beyond)}.</span>
+                </li>
+              ))}
+              {worked.boundaries.length === 0 && <li className="text-quiet">None: all of it is under test.</li>}
+            </ul>
+          </section>
+        )}
+        <div className="grid gap-x-10 gap-y-6 md:grid-cols-2">
+          <Listed title="Cautions" lines={view.cautions} />
+          <Listed title="Evidence wanted" lines={view.evidence} />
+          <section>
+            <h2 className={subheading}>What the plan asks</h2>
+            <dl className="mt-2 space-y-1.5">
+              {view.questions.map(({ label, help, usual }) => (
+                <div key={label}>
+                  <dt className="font-medium">
+                    {label}
+                    {usual !== '' && <span className="font-normal text-quiet">, usually {usual}</span>}
+                  </dt>
+                  <dd className="text-quiet">{help}</dd>
+                </div>
+              ))}
+            </dl>
+          </section>
+          <section>
+            <h2 className={subheading}>Time it usually takes</h2>
+            <table className="mt-2 w-full">
+              <thead className="text-left text-sm text-quiet">
+                <tr>
+                  <th className="font-medium">Task</th>
+                  <th className="text-right font-medium">Hands</th>
+                  <th className="text-right font-medium">Waiting</th>
                 </tr>
-              ))}
-              <tr className="border-t-2 border-line font-medium">
-                <td className="py-1">In all</td>
-                <td className="figures text-right">{view.activeMinutes} min</td>
-                <td className="figures text-right">{view.passiveMinutes} min</td>
-              </tr>
-            </tbody>
-          </table>
-        </section>
-      </div>
-      <p className="text-sm text-quiet">
-        Version {view.version}. Local code, the maker’s instructions and licensed practice come first; nothing here replaces them.
-      </p>
-    </article>
+              </thead>
+              <tbody>
+                {view.tasks.map(({ title, activeMinutes, passiveMinutes }) => (
+                  <tr key={title} className="border-t border-line">
+                    <td className="py-1">{title}</td>
+                    <td className="figures text-right">{activeMinutes} min</td>
+                    <td className="figures text-right">{passiveMinutes} min</td>
+                  </tr>
+                ))}
+                <tr className="border-t-2 border-line font-medium">
+                  <td className="py-1">In all</td>
+                  <td className="figures text-right">{view.activeMinutes} min</td>
+                  <td className="figures text-right">{view.passiveMinutes} min</td>
+                </tr>
+              </tbody>
+            </table>
+          </section>
+        </div>
+        <p className="text-sm text-quiet">
+          Version {view.version}. Local code, the maker’s instructions and licensed practice come first; nothing here replaces them.
+        </p>
+      </article>
+    </Page>
   );
 }
 
@@ -303,31 +305,33 @@ const unitText = (unit: string): string => unitLabel(unit as Unit) ?? unit;
 /** The kit alone, to print. */
 export function KitScreen({ view, print }: { readonly view: ProcedureView; readonly print: ReactNode }) {
   return (
-    <article className="max-w-2xl space-y-4">
-      <header>
-        <p className="text-sm print:hidden">
+    <Page
+      width="narrow"
+      title={`Kit: ${inSentence(view.title)}`}
+      line={`${view.school}, with ${view.medium}. Packed for ____________________ on ____________`}
+      trail={
+        <span className="print:hidden">
           <Link href={`/procedures/${view.id}`} className={link}>
             {view.title}
           </Link>
-        </p>
-        <h1 className={heading}>Kit: {inSentence(view.title)}</h1>
-        <p className="text-quiet">
-          {view.school}, with {view.medium}. Packed for ____________________ on ____________
-        </p>
-        <div className="mt-3 print:hidden">{print}</div>
-      </header>
-      <Boxes title="Instruments" lines={['Gauge that suits the plan, zeroed and in date', ...view.instruments]} />
-      <Boxes title="Tools, adapters, consumables, protective wear" lines={view.kit} />
-      <Boxes title="To bring back" lines={view.evidence} />
-      <section>
-        <h2 className={subheading}>Before leaving the van</h2>
-        <ul className="mt-1 list-disc pl-5">
-          {view.cautions.map((text) => (
-            <li key={text}>{text}</li>
-          ))}
-        </ul>
-      </section>
-    </article>
+        </span>
+      }
+      actions={<span className="print:hidden">{print}</span>}
+    >
+      <div className="space-y-4">
+        <Boxes title="Instruments" lines={['Gauge that suits the plan, zeroed and in date', ...view.instruments]} />
+        <Boxes title="Tools, adapters, consumables, protective wear" lines={view.kit} />
+        <Boxes title="To bring back" lines={view.evidence} />
+        <section>
+          <h2 className={subheading}>Before leaving the van</h2>
+          <ul className="mt-1 list-disc pl-5">
+            {view.cautions.map((text) => (
+              <li key={text}>{text}</li>
+            ))}
+          </ul>
+        </section>
+      </div>
+    </Page>
   );
 }
 

@@ -1,7 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { SimpleForm } from '@/ui/simple-form';
+import { PostForm } from '@/ui/post-form';
 import { dayText } from '@/ui/when';
 
 export interface RuleVersion {
@@ -56,7 +56,7 @@ export function RuleForm({
           </ul>
         )}
         {mayEdit && (
-          <SimpleForm
+          <PostForm
             key={`set-${past.length}-${standing ?? ''}`}
             route="POST /api/rules"
             submit="Set the house rule"
@@ -73,7 +73,7 @@ export function RuleForm({
           />
         )}
         {mayEdit && standing !== undefined && (
-          <SimpleForm
+          <PostForm
             route="POST /api/rules/lift"
             submit="Lift it"
             done={() => router.refresh()}

@@ -5,9 +5,9 @@ import { useEffect, useState } from 'react';
 import { answersTo, type CheckItem, type CheckPhase } from '@/core/course';
 import { type CheckState, itemsOf, type PhaseJudgement } from '@/core/judging';
 import type { Gauge } from '@/core/sizing';
-import { now } from '@/features/field/clock';
+import { now } from '@/device/clock';
+import { countdown, useNow } from '@/device/use-now';
 import { button, input, quietButton } from '@/ui/classes';
-import { countdown, useNow } from './use-now';
 
 const GuardForm = dynamic(() => import('./guard-form').then((module) => module.GuardForm), { ssr: false });
 

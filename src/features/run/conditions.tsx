@@ -3,8 +3,8 @@
 import { type HoldPhase, type Phase, shortestCorrectedS } from '@/core/course';
 import { conditionWindowMs, heldSoFar } from '@/core/judging';
 import { mustRead } from '@/core/limits';
-import { now } from '@/features/field/clock';
-import type { OpenRun } from '@/features/field/use-run';
+import { now } from '@/device/clock';
+import type { OpenRun } from '@/device/use-run';
 import { quietButton } from '@/ui/classes';
 import { isPumpedBack, type Now, phaseReadings } from './run-model';
 

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { type DisturbanceKind, disturbanceKinds, holdsUnderWay, neverWaived, spanOf } from '@/core/judging';
-import { thisMoment } from '@/features/field/log';
-import type { OpenRun } from '@/features/field/use-run';
+import { thisMoment } from '@/device/log';
+import type { OpenRun } from '@/device/use-run';
 import { button, input } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import type { Inner } from './extra-dialog';

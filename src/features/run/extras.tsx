@@ -3,7 +3,7 @@
 import dynamic from 'next/dynamic';
 import { pipeDegrees } from '@/core/course';
 import { unitLabel } from '@/core/quantities';
-import type { OpenRun } from '@/features/field/use-run';
+import type { OpenRun } from '@/device/use-run';
 import { quietButton } from '@/ui/classes';
 
 /** What is one tap away in every phase. The dialogs load after the screen stands. */

@@ -5,13 +5,13 @@ import { sightWords, unitOfHold } from '@/core/course';
 import { heldSoFar, warmthOf } from '@/core/judging';
 import type { PlantTrack } from '@/core/plants';
 import { unitLabel } from '@/core/quantities';
-import type { OpenRun } from '@/features/field/use-run';
+import { useNow } from '@/device/use-now';
+import type { OpenRun } from '@/device/use-run';
 import { useSize } from '@/ui/use-size';
 import { CoursePicture } from './pictures/course-picture';
 import { estimateWords, type Now, soFarWords } from './run-model';
 import { useEstimate } from './use-estimate';
 import { useLiveTrace } from './use-live-trace';
-import { useNow } from './use-now';
 
 /** The course with its live trace, and below it in words what the judge thinks so far. Drawn ten times a second by itself. */
 export function LiveCourse({

@@ -6,7 +6,7 @@ import { type HoldPhase, instrumentOf } from '@/core/course';
 import { type Decimal, type PressureUnit, unitLabel } from '@/core/quantities';
 import { firstWindow, type GaugeLog, type LogMapping, type LogWindow, logEvents, logFault, rowText } from '@/core/record';
 import { holdNow, mayStartNow } from '@/core/running';
-import { newId, offsetMinutes } from '@/features/field/clock';
+import { newId, offsetMinutes } from '@/device/clock';
 import { button, input, quietButton } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import type { GaugeLogWorker, Peek } from '@/workers/gauge-log';

@@ -15,14 +15,15 @@ import {
 import type { Plan } from '@/core/planning';
 import { absolute, decimal, subtract, toNumber, toSi, toText, unitLabel } from '@/core/quantities';
 import { mayStartNow } from '@/core/running';
-import { SignalLine, useField } from '@/features/field/field';
-import type { OpenRun } from '@/features/field/use-run';
+import { useDevice } from '@/device/provider';
+import { clockTime } from '@/device/use-now';
+import type { OpenRun } from '@/device/use-run';
+import { SignalLine } from '@/features/frame/signal-line';
 import { button, quietButton, stopButton } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { Extras } from './extras';
 import { type Ask, bandAdvice, mayNotCome, type Now, plausible } from './run-model';
 import type { Hands } from './use-hands';
-import { clockTime } from './use-now';
 
 // Each part comes as it is first needed; all are fetched once the screen stands, so that no press ever waits for one.
 const parts = {
@@ -78,7 +79,7 @@ export function NowPanel({
 }) {
   const { open, present, hands } = props;
   const { hasPen, judgement, run } = open;
-  const { kit } = useField();
+  const { facts } = useDevice();
   const { cautions } = hands;
   return (
     <section
@@ -102,7 +103,7 @@ export function NowPanel({
           cautions.map((caution) => (
             <Notice key={caution} tone="caution">
               {run.plan.cautions[caution]}
-              {caution === 'smell' && <b className="figures block text-lg">{kit.firm.emergencyNumber}</b>}
+              {caution === 'smell' && <b className="figures block text-lg">{facts.firm.emergencyNumber}</b>}
             </Notice>
           ))}
         {!open.mayWrite ? null : cautions.length > 0 ? (
@@ -134,7 +135,7 @@ export function NowPanel({
           dialog={dialog}
           setDialog={setDialog}
           holding={present.holding}
-          emergencyNumber={kit.firm.emergencyNumber}
+          emergencyNumber={facts.firm.emergencyNumber}
           cautions={run.plan.cautions}
         />
       )}

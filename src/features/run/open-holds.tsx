@@ -1,8 +1,8 @@
 'use client';
 
 import { ToggleGroup } from 'radix-ui';
+import { countdown } from '@/device/use-now';
 import type { OpenPhase } from './run-model';
-import { countdown } from './use-now';
 
 /** Two circuits held at the same time: each with its clock, and the one that is looked at marked. */
 export function OpenHolds({

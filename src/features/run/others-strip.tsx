@@ -2,10 +2,10 @@
 
 import dynamic from 'next/dynamic';
 import { duesOf } from '@/core/judging';
-import { useField } from '@/features/field/field';
-import { useOpenRuns } from '@/features/field/use-open-runs';
-import { isHolding, useRunning } from '@/features/shell/use-running';
-import { countdown, useNow } from './use-now';
+import { useDevice } from '@/device/provider';
+import { countdown, useNow } from '@/device/use-now';
+import { useOpenRuns } from '@/device/use-open-runs';
+import { isHolding, useRunning } from '@/device/use-running';
 
 // The library of procedures says which phase needs which supply; it is fetched only where two tests run.
 const SupplyWarning = dynamic(() => import('./supply-warning').then((module) => module.SupplyWarning), { ssr: false });
@@ -35,7 +35,7 @@ export function OthersStrip({
   /** Says so where there are none, in place of the list. */
   readonly saysNone?: boolean;
 }) {
-  const { store } = useField();
+  const { store } = useDevice();
   const unfinished = useOpenRuns(store);
   const remote = useRunning();
   const time = useNow(500);

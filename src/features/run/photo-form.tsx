@@ -1,6 +1,6 @@
 import { useState } from 'react';
-import { now } from '@/features/field/clock';
-import { hashBytes } from '@/features/field/hash';
+import { now } from '@/device/clock';
+import { hashBytes } from '@/device/hash';
 import { input } from '@/ui/classes';
 import type { Inner } from './extra-dialog';
 import { scaledPicture } from './scaled-picture';

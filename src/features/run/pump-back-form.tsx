@@ -3,7 +3,7 @@ import { instrumentOf, quantityOf } from '@/core/course';
 import { heldSoFar, typedFigure } from '@/core/judging';
 import { fromSi, toSi, unitLabel } from '@/core/quantities';
 import type { Instrument } from '@/core/sizing';
-import { type Moment, thisMoment } from '@/features/field/log';
+import { type Moment, thisMoment } from '@/device/log';
 import { button, quietButton } from '@/ui/classes';
 import { FigureInput } from '@/ui/figure-input';
 import type { Inner } from './extra-dialog';

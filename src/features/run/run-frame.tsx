@@ -1,3 +1,4 @@
+import { To } from '@/features/frame/source';
 import { stopButton } from '@/ui/classes';
 import { Simulated } from '@/ui/notice';
 
@@ -24,9 +25,9 @@ export function Frame({
           <span className="line-clamp-2 leading-tight">
             {putAway === undefined && (
               <>
-                <a href="/today" className="underline">
+                <To place={{ at: 'today' }} className="underline">
                   Today
-                </a>
+                </To>
                 {' · '}
               </>
             )}

@@ -2,8 +2,8 @@ import { estimateOf, heldSoFar, judge, type RunEvent, tracesOf } from '@/core/ju
 import { LogBuilder } from '@/core/judging/log-builder.fixture';
 import { simulatedGauge } from '@/core/simulation';
 import { demoGauge, eventsFor, fixtureRun, planFor } from '@/core/simulation/examples.fixture';
+import { countdown } from '@/device/use-now';
 import { bandAdvice, estimateWords, pendingStamp, plausible, presentOf, sentence, soFarWords } from './run-model';
-import { countdown } from './use-now';
 
 const plan = planFor({ gauge: { ...demoGauge, simulated: true } });
 const start = 1_795_000_000_000;

@@ -4,8 +4,9 @@ import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
 import { answersTo, type Phase } from '@/core/course';
 import { duesOf, heldSoFar, holdsUnderWay, isSpoilt, itemsOf } from '@/core/judging';
-import { thisDevice } from '@/features/field/log';
-import type { OpenRun } from '@/features/field/use-run';
+import { thisDevice } from '@/device/log';
+import { clockTime, countdown, useNow } from '@/device/use-now';
+import type { OpenRun } from '@/device/use-run';
 import { useShortcuts } from '@/ui/use-shortcuts';
 import { keepAwake } from './alarm';
 import { fetchParts, NowPanel } from './now-panel';
@@ -14,7 +15,6 @@ import { isPumpedBack, lookedAt, mayNotCome, type Now, type OpenPhase, openHolds
 import { useClockWatch } from './use-clock-watch';
 import { useDueAlarm } from './use-due-alarm';
 import { type Hands, useHands } from './use-hands';
-import { clockTime, countdown, useNow } from './use-now';
 import { useSimulatedGauge } from './use-simulated-gauge';
 
 // What is to be done stands first; the picture follows in the room kept for it.

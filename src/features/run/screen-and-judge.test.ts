@@ -4,9 +4,9 @@ import { LogBuilder } from '@/core/judging/log-builder.fixture';
 import { inBand } from '@/core/limits';
 import { decimal } from '@/core/quantities';
 import { planFor } from '@/core/simulation/examples.fixture';
+import { countdown } from '@/device/use-now';
 import { limitLines } from './pictures/hold-limits';
 import { bandAdvice, estimateWords } from './run-model';
-import { countdown } from './use-now';
 
 /* What the run screen says and draws of a figure is what the judge makes of it. */
 

@@ -2,13 +2,13 @@
 
 import { useEffect, useRef, useState } from 'react';
 import { duesOf } from '@/core/judging';
-import { useField } from '@/features/field/field';
-import { type UnfinishedRun, useOpenRuns } from '@/features/field/use-open-runs';
-import { useRun } from '@/features/field/use-run';
+import { useDevice } from '@/device/provider';
+import { clockTime, countdown, useNow } from '@/device/use-now';
+import { type UnfinishedRun, useOpenRuns } from '@/device/use-open-runs';
+import { useRun } from '@/device/use-run';
 import { useShortcuts } from '@/ui/use-shortcuts';
 import { RunScreen } from './run-screen';
 import { SupplyWarning } from './supply-warning';
-import { clockTime, countdown, useNow } from './use-now';
 
 /** Two to four tests at once: one clock, the alarms in the order in which they sound, and a warning where one would disturb another. */
 export function SideBySide({
@@ -21,7 +21,7 @@ export function SideBySide({
   /** Takes one off the screen; its clock runs on. */
   readonly putAway: (run: string) => void;
 }) {
-  const { store } = useField();
+  const { store } = useDevice();
   const unfinished = useOpenRuns(store);
   const [chosen, setActive] = useState(runs[0]);
   const active = runs.includes(chosen) ? chosen : runs[0];

@@ -5,11 +5,11 @@ import type { RunEvent } from '@/core/judging';
 import type { Plan } from '@/core/planning';
 import { isPressureUnit, unitLabel } from '@/core/quantities';
 import { scenarioFor, scenariosFor } from '@/core/simulation';
+import { useNow } from '@/device/use-now';
 import { input, quietButton } from '@/ui/classes';
 import { Simulated } from '@/ui/notice';
 import type { Ask } from './run-model';
 import type { Hands } from './use-hands';
-import { useNow } from './use-now';
 import { useSimulatedGauge } from './use-simulated-gauge';
 
 /** The simulated instrument: live digits at 10 Hz and the hands of the technician. Labelled simulated everywhere. */

@@ -1,7 +1,7 @@
 import type { Judgement } from '@/core/judging';
 import { supplyClash } from '@/core/planning';
 import { procedureById } from '@/core/procedures';
-import type { LocalRun, LocalTest } from '@/features/field/store';
+import type { LocalRun, LocalTest } from '@/device/store';
 import { Notice } from '@/ui/notice';
 
 /** A test under way on this device. */

@@ -4,9 +4,9 @@ import { useState } from 'react';
 import type { ReadQuantity } from '@/core/course';
 import type { ReadingRole } from '@/core/judging';
 import { unitLabel } from '@/core/quantities';
-import type { OpenRun } from '@/features/field/use-run';
+import { clockTime } from '@/device/use-now';
+import type { OpenRun } from '@/device/use-run';
 import { phaseReadings } from './run-model';
-import { clockTime } from './use-now';
 import { WithdrawForm } from './withdraw-form';
 
 const words = { start: 'Start', zero: 'Zero', between: 'Reading', end: 'End' } as const;

@@ -12,7 +12,7 @@ import {
   type Unit,
   unitLabel,
 } from '@/core/quantities';
-import { now } from '@/features/field/clock';
+import { now } from '@/device/clock';
 import { button, input } from '@/ui/classes';
 import { FigureInput } from '@/ui/figure-input';
 import type { Inner } from './extra-dialog';

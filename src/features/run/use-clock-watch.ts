@@ -2,7 +2,7 @@
 
 import { useEffect, useRef } from 'react';
 import type { Body } from '@/core/judging';
-import { mono, now } from '@/features/field/clock';
+import { mono, now } from '@/device/clock';
 
 /** Apart by more than this within a second, the wall clock and the monotonic one did not run together. */
 const apartMs = 2000;

@@ -1,8 +1,8 @@
 'use client';
 
 import { useEffect, useRef } from 'react';
+import { countdown } from '@/device/use-now';
 import { soundAlarm } from './alarm';
-import { countdown } from './use-now';
 
 /** What falls due, and when, ms. */
 export interface Alarm {

@@ -14,9 +14,9 @@ import {
 } from '@/core/judging';
 import type { PlantTrack } from '@/core/plants';
 import { decimal, isPressureUnit } from '@/core/quantities';
-import { now } from '@/features/field/clock';
-import { type Moment, thisMoment } from '@/features/field/log';
-import type { OpenRun } from '@/features/field/use-run';
+import { now } from '@/device/clock';
+import { type Moment, thisMoment } from '@/device/log';
+import type { OpenRun } from '@/device/use-run';
 import { unlockSound } from './alarm';
 import { type PlantMove, plantMoves } from './plant-moves';
 import { type Ask, type Now, presentOf } from './run-model';

@@ -15,7 +15,7 @@ import {
 } from '@/core/judging';
 import type { Plan } from '@/core/planning';
 import type { PlantTrack } from '@/core/plants';
-import { now } from '@/features/field/clock';
+import { now } from '@/device/clock';
 
 /** Ten readings a second, and no more of them than an hour has; a longer hold is read less often. */
 const fastestMs = 100;

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { now, offsetMinutes } from '@/features/field/clock';
+import { now, offsetMinutes } from '@/device/clock';
 import { button } from '@/ui/classes';
 import { FigureInput } from '@/ui/figure-input';
 import type { Inner } from './extra-dialog';

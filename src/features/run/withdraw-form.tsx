@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { OpenRun } from '@/features/field/use-run';
+import type { OpenRun } from '@/device/use-run';
 import { button, input, quietButton } from '@/ui/classes';
 
 /** Asks why something that was written down does not stand; it stays in the log, with the reason. */

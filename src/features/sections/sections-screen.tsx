@@ -1,14 +1,19 @@
 'use client';
 
+import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import { firstSections, likelihoods, rowOf, type SectionFault, type SectionRow, sectionFaults, sectionsOf, without } from '@/core/locating';
-import { newId } from '@/features/field/clock';
-import { useField } from '@/features/field/field';
-import { FieldHeader } from '@/features/field/field-header';
+import { changing, type Thing } from '@/core/register';
+import { newId } from '@/device/clock';
+import { useDevice } from '@/device/provider';
+import { Absent, Page } from '@/features/frame/page';
+import type { Place } from '@/features/frame/places';
+import { SignalLine } from '@/features/frame/signal-line';
+import { To } from '@/features/frame/source';
 import { Schematic } from '@/features/sites/schematic';
-import type { KitSystem } from '@/server/field';
-import { button, heading, quietButton } from '@/ui/classes';
-import { KeyHint } from '@/ui/key-hint';
+import { useChanges } from '@/features/things/thing-dialog';
+import { Button } from '@/ui/button';
+import { link } from '@/ui/classes';
 import { useButtonKeys } from '@/ui/use-shortcuts';
 import { SectionFields } from './section-fields';
 
@@ -24,24 +29,51 @@ function readRows(systemId: string): readonly SectionRow[] | undefined {
 }
 
 /** Its sections as they are known; what its kind begins with where nobody has written any. */
-const startOf = (system: KitSystem | undefined): readonly SectionRow[] =>
-  system === undefined ? [] : (system.sections.length > 0 ? system.sections : firstSections(system.kind, [])).map(rowOf);
+const startOf = (system: Thing<'system'>): readonly SectionRow[] =>
+  (system.sections.length > 0 ? system.sections : firstSections(system.kind, [])).map(rowOf);
 
 /** What a system's parts are: each that can be shut off, its joints, its years, and whether anybody can see it. */
-export function SectionsScreen({ systemId, done }: { readonly systemId: string; readonly done: () => void }) {
-  const { kit, keepSections } = useField();
-  const system = kit.systems.find(({ id }) => id === systemId);
+export function SectionsScreen({ place, go }: { readonly place: Extract<Place, { at: 'sections' }>; readonly go: (place: Place) => void }) {
+  const { store } = useDevice();
+  const found = useLiveQuery(async () => {
+    const system = await store.systems.get(place.system);
+    return system === undefined ? 'absent' : { system, site: await store.sites.get(system.siteId) };
+  }, [store, place.system]);
+  if (found === undefined) return <p className="p-6 text-quiet">Opening the sections…</p>;
+  if (found === 'absent')
+    return (
+      <Absent
+        title="This system is not here"
+        back={
+          <To place={{ at: 'sites' }} className={link}>
+            Sites
+          </To>
+        }
+      >
+        It is not on this device. Open its site once with signal.
+      </Absent>
+    );
+  const { system, site } = found;
+  // Back to the search, or to the site that it was opened from.
+  const done = () => go(place.run === undefined ? { at: 'site', site: system.siteId } : { at: 'locate', run: place.run });
+  return <SectionsOf system={system} siteName={site?.name ?? ''} done={done} />;
+}
+
+function SectionsOf({
+  system,
+  siteName,
+  done,
+}: {
+  readonly system: Thing<'system'>;
+  readonly siteName: string;
+  readonly done: () => void;
+}) {
+  const keep = useChanges();
+  const { id: systemId } = system;
   const [rows, setRows] = useState<readonly SectionRow[]>(() => readRows(systemId) ?? startOf(system));
   const [shown, setShown] = useState(false);
   useEffect(() => sessionStorage.setItem(draftOf(systemId), JSON.stringify(rows)), [systemId, rows]);
   useButtonKeys();
-  if (system === undefined)
-    return (
-      <main className="mx-auto max-w-xl p-6">
-        <h1 className={heading}>This system is not here</h1>
-        <p className="mt-2 text-quiet">It is not on this device. Open its site once with signal.</p>
-      </main>
-    );
   const faults = sectionFaults(rows);
   const leave = () => {
     sessionStorage.removeItem(draftOf(systemId));
@@ -50,8 +82,8 @@ export function SectionsScreen({ systemId, done }: { readonly systemId: string; 
   const save = async () => {
     setShown(true);
     if (faults.length > 0) return document.querySelector<HTMLElement>('[aria-invalid=true]')?.focus();
-    await keepSections(systemId, sectionsOf(rows));
-    leave();
+    const change = changing('system', system, { sections: sectionsOf(rows) });
+    if (change === undefined || (await keep([change], 'Sections saved')) === undefined) leave();
   };
   const add = () => {
     const id = newId();
@@ -67,10 +99,13 @@ export function SectionsScreen({ systemId, done }: { readonly systemId: string; 
     right.map((row) => (faults.some((fault) => fault.row === row.id) ? { ...row, joints: '', age: '', minutes: '' } : row)),
   );
   return (
-    <main className="mx-auto max-w-6xl px-4 pb-16 pt-3">
-      <FieldHeader place={`${system.site.name} · ${system.name}`} title="Sections">
-        <p className="text-quiet">What a valve, plug or joint can shut off. A leak is looked for by joints and years first.</p>
-      </FieldHeader>
+    <Page
+      width="whole"
+      trail={`${siteName} · ${system.name}`}
+      title="Sections"
+      line="What a valve, plug or joint can shut off. A leak is looked for by joints and years first."
+      signal={<SignalLine />}
+    >
       <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.35fr)]">
         <section aria-label="Schematic" className="min-w-0">
           <Schematic sections={drawn} name={system.name} likelihood={likelihoods(drawn, [], [])} />
@@ -98,19 +133,19 @@ export function SectionsScreen({ systemId, done }: { readonly systemId: string; 
             ))}
           </ol>
           <div className="mt-3 flex flex-wrap gap-2">
-            <button type="button" className={`${quietButton} min-h-12`} aria-keyshortcuts="n" onClick={add}>
-              Add a section <KeyHint of="N" />
-            </button>
+            <Button tone="quiet" size="tall" shortcut="n" onClick={add}>
+              Add a section
+            </Button>
             <span className="grow" />
-            <button type="button" className={`${quietButton} min-h-12`} onClick={leave}>
+            <Button tone="quiet" size="tall" onClick={leave}>
               Leave it as it was
-            </button>
-            <button type="submit" className={`${button} min-h-12`} aria-keyshortcuts="s">
-              Save the sections <KeyHint of="S" plain />
-            </button>
+            </Button>
+            <Button type="submit" size="tall" shortcut="s">
+              Save the sections
+            </Button>
           </div>
         </form>
       </div>
-    </main>
+    </Page>
   );
 }

@@ -2,11 +2,11 @@
 
 import { useState } from 'react';
 import { object, string } from 'yup';
-import { now } from '@/features/field/clock';
-import { countdown, useNow } from '@/features/run/use-now';
+import { now } from '@/device/clock';
+import { countdown, useNow } from '@/device/use-now';
 import { quietButton } from '@/ui/classes';
 import { post } from '@/ui/post';
-import { SimpleForm } from '@/ui/simple-form';
+import { PostForm } from '@/ui/post-form';
 import { ThemeSwitch } from '@/ui/theme-switch';
 
 const schema = object({
@@ -37,7 +37,7 @@ export function SignInScreen({
 }) {
   const [fault, setFault] = useState<string>();
   const [turn, setTurn] = useState<{ readonly ticket?: string; readonly at: number }>();
-  const enter = () => location.assign('/today');
+  const enter = () => location.assign('/');
   return (
     <main className="mx-auto grid min-h-dvh max-w-5xl content-center gap-12 p-6 md:grid-cols-2">
       <div className="self-center">
@@ -69,7 +69,7 @@ export function SignInScreen({
           <ThemeSwitch />
         </div>
         <div className="mt-3">
-          <SimpleForm
+          <PostForm
             route="POST /api/sign-in"
             submit="Sign in"
             schema={schema}

@@ -2,8 +2,8 @@
 
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
-import { countdown, useNow } from '@/features/run/use-now';
-import { isHolding, useRunning } from '@/features/shell/use-running';
+import { countdown, useNow } from '@/device/use-now';
+import { isHolding, useRunning } from '@/device/use-running';
 import type { Running } from '@/server/field';
 import { link, subheading } from '@/ui/classes';
 import { Simulated } from '@/ui/notice';

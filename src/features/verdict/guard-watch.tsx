@@ -2,7 +2,7 @@
 
 import { useMemo } from 'react';
 import { guardLooks, guardText } from '@/core/judging';
-import type { OpenRun } from '@/features/field/use-run';
+import type { OpenRun } from '@/device/use-run';
 import { GuardForm } from '@/features/run/guard-form';
 import { subheading } from '@/ui/classes';
 import { Notice } from '@/ui/notice';

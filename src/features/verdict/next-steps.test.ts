@@ -1,7 +1,7 @@
 import { judge } from '@/core/judging';
 import { LogBuilder } from '@/core/judging/log-builder.fixture';
 import { exampleEvents, examplePlan, planFor } from '@/core/simulation/examples.fixture';
-import type { OpenRun } from '@/features/field/use-run';
+import type { OpenRun } from '@/device/use-run';
 import { stepsOf } from './next-steps';
 
 /* What a verdict offers, and what each offer does. */

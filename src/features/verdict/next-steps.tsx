@@ -1,4 +1,4 @@
-import type { OpenRun } from '@/features/field/use-run';
+import type { OpenRun } from '@/device/use-run';
 import { button, quietButton, subheading } from '@/ui/classes';
 import { KeyHint } from '@/ui/key-hint';
 

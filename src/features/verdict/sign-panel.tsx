@@ -3,15 +3,15 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { canonical, sha256 } from '@/core/exact';
 import { judge } from '@/core/judging';
+import { newId, now } from '@/device/clock';
+import { eventsOf } from '@/device/log';
+import { useDevice } from '@/device/provider';
 import { SignForm } from '@/features/certify/sign-form';
-import { newId, now } from '@/features/field/clock';
-import { useField } from '@/features/field/field';
-import { eventsOf } from '@/features/field/log';
 import { subheading } from '@/ui/classes';
 
 /** Signatures on site, also with no signal: they bind the judgement and wait in the outbox for the seal. */
 export function SignPanel({ testId }: { readonly testId: string }) {
-  const { store, person, send } = useField();
+  const { store, person, send } = useDevice();
   const [signed, setSigned] = useState<readonly string[]>([]);
   const [hash, setHash] = useState<string>();
   const look = useCallback(async () => {

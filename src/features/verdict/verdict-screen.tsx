@@ -4,8 +4,9 @@ import { useMemo } from 'react';
 import { boundaryStates, type Said, said, sightAsHeld, tracesOf } from '@/core/judging';
 import { verdictWords } from '@/core/record';
 import { simulatedGauge } from '@/core/simulation';
-import { SignalLine } from '@/features/field/field';
-import type { OpenRun } from '@/features/field/use-run';
+import type { OpenRun } from '@/device/use-run';
+import { SignalLine } from '@/features/frame/signal-line';
+import { To } from '@/features/frame/source';
 import { CoursePicture } from '@/features/run/pictures/course-picture';
 import { SightFigures } from '@/features/sight/sight-figures';
 import { button, heading, link, quietButton, subheading } from '@/ui/classes';
@@ -46,9 +47,9 @@ export function VerdictScreen({
     <main className="mx-auto max-w-4xl px-4 pb-16 pt-3">
       <header className="flex flex-wrap items-center justify-between gap-3 text-sm text-quiet">
         <span>
-          <a href="/today" className="underline">
+          <To place={{ at: 'today' }} className="underline">
             Today
-          </a>{' '}
+          </To>{' '}
           · {test.site} · {test.system}
         </span>
         <SignalLine />

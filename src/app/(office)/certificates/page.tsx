@@ -1,9 +1,9 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
 import type { TestVerdict } from '@/core/course';
+import { Page } from '@/features/frame/page';
 import { listCertificates } from '@/server/certificates';
 import { pageActor } from '@/server/page';
-import { heading } from '@/ui/classes';
 import { Simulated } from '@/ui/notice';
 import { VerdictMark } from '@/ui/verdict-mark';
 import { dayText } from '@/ui/when';
@@ -13,8 +13,7 @@ export const metadata: Metadata = { title: 'Certificates' };
 export default async function CertificatesPage() {
   const certificates = await listCertificates(await pageActor());
   return (
-    <div className="space-y-5">
-      <h1 className={heading}>Certificates</h1>
+    <Page title="Certificates">
       {certificates.length === 0 && <p className="text-quiet">None sealed yet. Finish a test, sign it, and seal it from its verdict.</p>}
       <ul className="divide-y divide-line border-y border-line">
         {certificates.map(({ id, testId, number, verdict, issuedAt, site, system, corrects, simulated }) => (
@@ -34,6 +33,6 @@ export default async function CertificatesPage() {
           </li>
         ))}
       </ul>
-    </div>
+    </Page>
   );
 }

@@ -1,12 +1,10 @@
 import type { Metadata } from 'next';
-import { may } from '@/core/permissions';
-import { InstrumentsScreen } from '@/features/instruments/instruments-screen';
-import { listInstruments } from '@/server/instruments';
+import { InstrumentsView } from '@/features/instruments/instruments-view';
+import { allInstruments } from '@/server/instruments';
 import { pageActor } from '@/server/page';
 
 export const metadata: Metadata = { title: 'Instruments' };
 
 export default async function InstrumentsPage() {
-  const actor = await pageActor();
-  return <InstrumentsScreen instruments={await listInstruments(actor)} mayEdit={may(actor.role, 'edit instruments')} />;
+  return <InstrumentsView {...(await allInstruments(await pageActor()))} />;
 }

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { SitesScreen } from '@/features/sites/sites-screen';
+import { SitesOffice } from '@/features/sites/sites-office';
 import { pageActor } from '@/server/page';
 import { listSites } from '@/server/sites';
 
@@ -8,13 +8,10 @@ export const metadata: Metadata = { title: 'Sites' };
 export default async function SitesPage() {
   const sites = await listSites(await pageActor());
   return (
-    <SitesScreen
+    <SitesOffice
       sites={sites.map(({ id, name, address, occupier, systems }) => ({
-        id,
-        name,
-        address,
-        occupier,
-        systems: systems.map((system) => ({ id: system.id, name: system.name })),
+        site: { id, name, address, occupier },
+        systems: systems.map((system) => system.name),
       }))}
     />
   );

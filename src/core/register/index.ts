@@ -1,0 +1,10 @@
+/** What a firm keeps besides its tests: sites, systems, components, instruments, equipment, visits. */
+export type * from './along';
+export { bareInstrument } from './bare-instrument';
+export * from './calibration';
+export * from './change';
+export * from './component-words';
+export { faultOf, isCalendarDay, shownKinds } from './faults';
+export * from './search';
+export * from './things';
+export * from './twins';

@@ -1,0 +1,1 @@
+ALTER TABLE "system" DROP COLUMN "components";

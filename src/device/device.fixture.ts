@@ -1,0 +1,56 @@
+import { randomUUID } from 'node:crypto';
+import Dexie from 'dexie';
+import { IDBKeyRange, indexedDB } from 'fake-indexeddb';
+import { DeviceStore, type LocalPerson } from './store';
+
+/* A device for tests: its store in memory, and a server that answers as it is told. */
+
+Object.assign(Dexie.dependencies, { indexedDB, IDBKeyRange });
+
+const kept = new Map<string, string>();
+Object.assign(globalThis, {
+  localStorage: {
+    getItem: (key: string) => kept.get(key) ?? null,
+    setItem: (key: string, value: string) => void kept.set(key, value),
+    removeItem: (key: string) => void kept.delete(key),
+  },
+});
+
+export const person: LocalPerson = { userId: randomUUID(), firmId: randomUUID(), name: 'Test technician', role: 'technician' };
+
+export const freshStore = (): DeviceStore => new DeviceStore(person.firmId, randomUUID());
+
+export interface Call {
+  readonly address: string;
+  readonly body: unknown;
+}
+
+interface Answer {
+  readonly status?: number;
+  readonly body?: unknown;
+  /** A page that is not the server's; or the connection breaks in the middle of what it says. */
+  readonly instead?: 'another page' | 'half an answer';
+}
+
+const halfAnAnswer = () =>
+  new ReadableStream({
+    start: (stream) => {
+      stream.enqueue(new TextEncoder().encode('{"receipts":['));
+      stream.error(new TypeError('Failed to fetch'));
+    },
+  });
+
+/** Stands in for the server: every call is kept, and `answer` says what comes back; a thrown error is a lost signal. */
+export function serve(answer: (call: Call) => Answer): Call[] {
+  const calls: Call[] = [];
+  globalThis.fetch = (async (input: string | URL | Request, options?: RequestInit) => {
+    const body = typeof options?.body === 'string' ? JSON.parse(options.body) : options?.body;
+    const call = { address: String(input), body };
+    calls.push(call);
+    const { status = 200, body: sent = null, instead } = answer(call);
+    if (instead !== undefined)
+      return new Response(instead === 'half an answer' ? halfAnAnswer() : '<h1>Sign in to Quay WiFi</h1>', { status });
+    return new Response(JSON.stringify(sent), { status });
+  }) as typeof fetch;
+  return calls;
+}

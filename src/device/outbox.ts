@@ -1,0 +1,221 @@
+import type { RunEvent } from '@/core/judging';
+import { addressOf } from '@/core/permissions';
+import { boot, mono, newId, now } from './clock';
+import { type DeviceStore, deviceId, type Waiting } from './store';
+
+export type Signal =
+  /** Nobody has asked yet what is still to be sent. */
+  | { readonly state: 'asking' }
+  | { readonly state: 'sent' }
+  | { readonly state: 'waiting'; readonly count: number }
+  | { readonly state: 'no signal'; readonly count: number }
+  | { readonly state: 'signed out'; readonly count: number };
+
+const isRefused = ({ refused }: Waiting): boolean => refused !== undefined;
+const isWaiting = (waiting: Waiting): boolean => !isRefused(waiting);
+
+/** What the server would not take, with its reasons; it stays on this device until somebody deals with it. */
+export const refusedItems = (store: DeviceStore): Promise<readonly Waiting[]> => store.outbox.filter(isRefused).toArray();
+export const countRefused = (store: DeviceStore): Promise<number> => store.outbox.filter(isRefused).count();
+/** What is still to be sent. */
+export const countWaiting = (store: DeviceStore): Promise<number> => store.outbox.filter(isWaiting).count();
+
+/** Puts refused things back in the queue. */
+export const tryAgain = (store: DeviceStore): Promise<number> =>
+  store.outbox.filter(isRefused).modify((waiting) => {
+    delete (waiting as { refused?: string }).refused;
+  });
+
+let sending: Promise<Signal> | undefined;
+/** How far the server's clock is ahead of this device's, ms, at the last sync; noted, never a reason to refuse. */
+export let skewMs = 0;
+
+/** Sends what waits. One at a time; asked again meanwhile, the same sending answers. */
+export function flush(store: DeviceStore): Promise<Signal> {
+  sending ??= send(store).finally(() => {
+    sending = undefined;
+  });
+  return sending;
+}
+
+const batch = 200;
+/** What the server fails on so often by itself is set aside, and the rest goes on. */
+const mostFailures = 3;
+
+type Halt = 'no signal' | 'signed out';
+/** Ours is at fault over what was sent: not the way there, and not a crowd. */
+type Sent = 'sent' | 'failed' | Halt;
+
+const isPhoto = ({ item }: Waiting): boolean => item.kind === 'photo';
+
+async function send(store: DeviceStore): Promise<Exclude<Signal, { state: 'asking' }>> {
+  /** What failed in this pass; it is tried again in the next. */
+  const failed = new Set<number>();
+  const next = (wanted: (one: Waiting) => boolean, limit: number): Promise<readonly Waiting[]> =>
+    store.outbox
+      .orderBy('order')
+      .filter((one) => isWaiting(one) && !failed.has(one.order) && wanted(one))
+      .limit(limit)
+      .toArray();
+  const halted = async (state: Halt) => ({ state, count: await countWaiting(store) }) as const;
+  for (;;) {
+    // Readings, notes and signatures before any picture, also those that were written meanwhile: a verdict never waits for megabytes.
+    const waiting = await next((one) => !isPhoto(one), batch);
+    const [photo] = waiting.length > 0 ? [] : await next(isPhoto, 1);
+    if (photo !== undefined) {
+      const sent = await sendPhoto(store, photo);
+      if (sent === 'failed') await countFailure(store, [photo.order], failed);
+      else if (sent !== 'sent') return halted(sent);
+      continue;
+    }
+    if (waiting.length === 0) break;
+    const sent = await sendItems(store, waiting);
+    if (sent === 'failed') {
+      // One of them spoils it for all: each by itself.
+      for (const { orders } of grouped(waiting)) {
+        const alone = await sendItems(
+          store,
+          waiting.filter(({ order }) => orders.includes(order)),
+        );
+        if (alone === 'failed') await countFailure(store, orders, failed);
+        else if (alone !== 'sent') return halted(alone);
+      }
+    } else if (sent !== 'sent') return halted(sent);
+  }
+  const count = await countWaiting(store);
+  return count === 0 ? { state: 'sent' } : { state: 'waiting', count };
+}
+
+async function countFailure(store: DeviceStore, orders: readonly number[], failed: Set<number>): Promise<void> {
+  for (const order of orders) failed.add(order);
+  await store.outbox
+    .where('order')
+    .anyOf([...orders])
+    .modify((one) => {
+      const failures = (one.failures ?? 0) + 1;
+      Object.assign(
+        one,
+        failures < mostFailures
+          ? { failures }
+          : { failures: 0, refused: 'The server failed on it three times. Tell whoever runs it; it stays here.' },
+      );
+    });
+}
+
+/** Events of one run travel together; anything else by itself, in order. */
+function grouped(waiting: readonly Waiting[]): readonly { readonly orders: readonly number[]; readonly item: Waiting['item'] }[] {
+  const groups: { orders: number[]; item: Waiting['item'] }[] = [];
+  for (const { order, item } of waiting) {
+    const last = groups.at(-1);
+    if (last !== undefined && item.kind === 'events' && last.item.kind === 'events' && last.item.run === item.run) {
+      last.orders.push(order);
+      last.item = { ...item, events: [...last.item.events, ...item.events] };
+    } else groups.push({ orders: [order], item });
+  }
+  return groups;
+}
+
+async function sendItems(store: DeviceStore, waiting: readonly Waiting[]): Promise<Sent> {
+  const groups = grouped(waiting);
+  const response = await sync(groups.map(({ item }) => item));
+  if (response === undefined) return 'no signal';
+  if (response.status === 401) return 'signed out';
+  const answer = await answerOf<{
+    receipts?: ({ ok: true; quarantined: { id: string; why: string }[]; from?: number } | { ok: false; message: string })[];
+    problem?: { code?: string };
+    serverNow?: number;
+  }>(response);
+  // Whoever else answers, a portal or a proxy, says nothing of ours; and a server that is busy is asked again.
+  if (answer?.problem?.code === 'fault' || answer?.problem?.code === 'too-large') return 'failed';
+  if (answer?.receipts === undefined) return 'no signal';
+  if (answer.serverNow !== undefined) skewMs = answer.serverNow - now();
+  for (const [index, { orders, item: sent }] of groups.entries()) {
+    const receipt = answer.receipts[index];
+    if (receipt === undefined) return 'no signal';
+    if (!receipt.ok) {
+      await store.outbox
+        .where('order')
+        .anyOf([...orders])
+        .modify({ refused: receipt.message });
+      continue;
+    }
+    // Their places in the log are known now, and need not be asked for.
+    if (receipt.from !== undefined && sent.kind === 'events')
+      await placed(store, sent.run, sent.events as readonly RunEvent[], receipt.from);
+    // What was kept aside stays here with the reason; the rest of the same sending has arrived.
+    const why = new Map(receipt.quarantined.map((one) => [one.id, one.why]));
+    for (const order of orders) {
+      const item = waiting.find((one) => one.order === order)?.item;
+      const refused = item?.kind === 'events' ? item.events.map((event) => why.get(idOf(event))).find(Boolean) : undefined;
+      if (refused === undefined) await store.outbox.delete(order);
+      else await store.outbox.update(order, { refused });
+    }
+  }
+  return 'sent';
+}
+
+const placed = (store: DeviceStore, run: string, events: readonly RunEvent[], from: number): Promise<unknown> =>
+  store.transaction('rw', store.events, async () => {
+    for (const [index, { id }] of events.entries()) await store.events.update([run, id], { position: from + index } as never);
+  });
+
+/** What is sent, with this device's clocks as they stand at that moment. */
+const sync = (items: readonly Waiting['item'][]): Promise<Response | undefined> =>
+  post(addressOf('POST /api/field/sync'), JSON.stringify({ items, clock: { device: deviceId(newId), boot, at: now(), mono: mono() } }));
+
+/** Has the server look at this device's clock once more, for a run whose time is not proved yet. */
+export const tellClock = (run: string): Promise<Response | undefined> => sync([{ kind: 'events', run, events: [] }]);
+
+const idOf = (event: unknown): string => String((event as { id?: unknown } | null)?.id ?? '');
+
+const pieceBytes = 192 * 1024;
+
+/**
+ * A picture goes in pieces: a poor signal gets one through at a time, and what has arrived is not sent again after a break. Its hash
+ * says which it is, on both sides.
+ */
+async function sendPhoto(store: DeviceStore, { order, item }: Waiting): Promise<Sent> {
+  if (item.kind !== 'photo') return 'sent';
+  const { picture, run, takenAt, hash } = item;
+  // The first question sends nothing: how much of it is there?
+  for (let have = 0, asked = false; !asked || have < picture.size; asked = true) {
+    const part = asked ? picture.slice(have, have + pieceBytes) : new Blob([]);
+    const about = `run=${run}&takenAt=${takenAt}&hash=${hash}&size=${picture.size}&at=${have}`;
+    const response = await post(`${addressOf('POST /api/field/photo')}?${about}`, part);
+    if (response === undefined) return 'no signal';
+    if (response.status === 401) return 'signed out';
+    const answer = await answerOf<{ have?: number; problem?: { code?: string; message?: string } }>(response);
+    if (answer?.problem?.code === 'fault') return 'failed';
+    if (answer?.problem?.code === 'busy' || answer?.problem?.code === 'too-often') return 'no signal';
+    if (answer?.problem?.message !== undefined) {
+      await store.outbox.update(order, { refused: answer.problem.message });
+      return 'sent';
+    }
+    if (typeof answer?.have !== 'number' || (asked && answer.have <= have)) return 'no signal';
+    have = answer.have;
+  }
+  await store.outbox.delete(order);
+  return 'sent';
+}
+
+/** What the server says; undefined where the connection broke before all of it was there, or somebody else answered. */
+async function answerOf<T>(response: Response): Promise<T | undefined> {
+  try {
+    return (await response.json()) as T;
+  } catch {
+    return undefined;
+  }
+}
+
+async function post(address: string, body: BodyInit): Promise<Response | undefined> {
+  try {
+    return await fetch(address, {
+      method: 'POST',
+      body,
+      headers: typeof body === 'string' ? { 'content-type': 'application/json' } : {},
+      signal: AbortSignal.timeout(20_000),
+    });
+  } catch {
+    return undefined;
+  }
+}

@@ -1,0 +1,178 @@
+'use client';
+
+import Dexie from 'dexie';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from 'react';
+import type { Problem } from '@/core/quantities';
+import type { Calibration, Change } from '@/core/register';
+import { newId } from './clock';
+import { NotKept } from './log';
+import { countRefused, countWaiting, flush, type Signal } from './outbox';
+import { keepCalibration, keepChanges, takeAlong } from './register';
+import { type DeviceStore, deviceStore, type Facts, type LocalPerson, localPerson, lossOf, noteUnsent } from './store';
+import { useEvery } from './use-every';
+
+/** What every screen on a device has: who works, their store, and how the signal is. */
+export interface Device {
+  readonly person: LocalPerson;
+  readonly store: DeviceStore;
+  /** What belongs to no site; it follows the store. */
+  readonly facts: Facts;
+  readonly signal: Signal;
+  /** How many things the server would not take. */
+  readonly refused: number;
+  /** Sends what waits; answers once that was tried. */
+  readonly send: () => Promise<void>;
+  /** Changes what the register keeps, here at once. Answers what is wrong. */
+  readonly change: (changes: readonly Change[]) => Promise<Problem | undefined>;
+  readonly calibrate: (instrumentId: string, said: Calibration) => Promise<Problem | undefined>;
+  /** Brings the register up to date; answers whether there was signal. */
+  readonly refresh: () => Promise<boolean>;
+}
+
+const DeviceContext = createContext<Device | undefined>(undefined);
+
+export function useDevice(): Device {
+  const device = useContext(DeviceContext);
+  if (device === undefined) throw new Error('useDevice needs a DeviceProvider');
+  return device;
+}
+
+export type Opening =
+  | { readonly state: 'opening' }
+  | { readonly state: 'nobody' }
+  | { readonly state: 'nothing taken along' }
+  | {
+      readonly state: 'open';
+      readonly person: LocalPerson;
+      readonly store: DeviceStore;
+      readonly facts: Facts;
+      /** How much went, not sent yet, with a store that the browser has thrown away. */
+      readonly lost?: number;
+    };
+
+/** What is on this device opens at once; only where there is nothing yet is the server waited for. */
+async function open(): Promise<Opening> {
+  const known = localPerson();
+  const there = known === undefined ? undefined : await deviceStore(known).facts.get('facts');
+  const fresh = there === undefined ? await takeAlong() : undefined;
+  const person = localPerson();
+  if (person === undefined) return { state: 'nobody' };
+  const store = deviceStore(person);
+  const lost = await lossOf(store, newId).catch(() => undefined);
+  const facts = fresh ?? there;
+  return facts === undefined ? { state: 'nothing taken along' } : { state: 'open', person, store, facts, lost };
+}
+
+const storeFailed =
+  'This device could not keep what you just did: its storage is full or was shut. All that stood before is there. Free some space, then do it once more; if it is said again, load this page anew.';
+
+const storeLost =
+  'The browser has thrown away what this device had stored. What was sent is safe on the server; what was not is lost: look at the test, and read again what is missing.';
+
+const sendMs = 4000;
+const refreshMs = 60_000;
+
+export function DeviceProvider({
+  children,
+  closed,
+  unkept: showUnkept,
+}: {
+  readonly children: ReactNode;
+  /** Shown while nothing is open, and why. */
+  readonly closed: (state: Exclude<Opening['state'], 'open'>) => ReactNode;
+  /** Says that something was not kept. */
+  readonly unkept: (words: string, understood: () => void) => ReactNode;
+}) {
+  const [opening, setOpening] = useState<Opening>({ state: 'opening' });
+  const [signal, setSignal] = useState<Signal>({ state: 'asking' });
+  const [unkept, setUnkept] = useState<string>();
+
+  useEffect(() => {
+    let live = true;
+    open().then((result) => {
+      if (!live) return;
+      setOpening(result);
+      if (result.state === 'open' && result.lost !== undefined)
+        setUnkept(`${storeLost} ${result.lost === 1 ? 'One thing was' : `${result.lost} things were`} not sent yet.`);
+    });
+    return () => {
+      live = false;
+    };
+  }, []);
+
+  // A write that fails leaves whatever asked for it as it stood, with what was typed; that it failed is said here, once for all.
+  useEffect(() => {
+    const failed = (event: PromiseRejectionEvent) => {
+      const words =
+        event.reason instanceof NotKept ? event.reason.message : event.reason instanceof Dexie.DexieError ? storeFailed : undefined;
+      if (words === undefined) return;
+      event.preventDefault();
+      setUnkept(words);
+    };
+    window.addEventListener('unhandledrejection', failed);
+    return () => window.removeEventListener('unhandledrejection', failed);
+  }, []);
+
+  const store = opening.state === 'open' ? opening.store : undefined;
+  const send = useCallback(async () => {
+    if (store === undefined) return;
+    countWaiting(store).then((count) => {
+      noteUnsent(store, count);
+      if (count > 0)
+        setSignal((last) => (last.state === 'sent' || last.state === 'asking' ? { state: 'waiting', count } : { ...last, count }));
+    });
+    setSignal(await flush(store));
+    noteUnsent(store, await countWaiting(store));
+  }, [store]);
+  const refresh = useCallback(async () => (await takeAlong()) !== undefined, []);
+
+  const refused = useLiveQuery(() => (store === undefined ? 0 : countRefused(store)), [store], 0);
+  const facts = useLiveQuery(() => store?.facts.get('facts'), [store]);
+  useEvery(sendMs, store === undefined ? undefined : send);
+  useEvery(refreshMs, store === undefined ? undefined : refresh);
+
+  const change = useCallback(
+    async (changes: readonly Change[]) => {
+      if (store === undefined) return undefined;
+      const problem = await keepChanges(store, changes);
+      if (problem === undefined) send().then(refresh);
+      return problem;
+    },
+    [store, send, refresh],
+  );
+  const calibrate = useCallback(
+    async (instrumentId: string, said: Calibration) => {
+      if (store === undefined) return undefined;
+      const problem = await keepCalibration(store, instrumentId, said);
+      if (problem === undefined) send().then(refresh);
+      return problem;
+    },
+    [store, send, refresh],
+  );
+
+  const device = useMemo<Device | undefined>(
+    () =>
+      opening.state !== 'open'
+        ? undefined
+        : {
+            person: opening.person,
+            store: opening.store,
+            facts: facts ?? opening.facts,
+            signal,
+            refused,
+            send,
+            change,
+            calibrate,
+            refresh,
+          },
+    [opening, facts, signal, refused, send, change, calibrate, refresh],
+  );
+  if (opening.state !== 'open' || device === undefined) return closed(opening.state as Exclude<Opening['state'], 'open'>);
+  return (
+    <DeviceContext value={device}>
+      {unkept !== undefined && showUnkept(unkept, () => setUnkept(undefined))}
+      {children}
+    </DeviceContext>
+  );
+}

@@ -1,0 +1,184 @@
+import Dexie, { type EntityTable, type Table } from 'dexie';
+import type { RunEvent } from '@/core/judging';
+import type { Role } from '@/core/permissions';
+import type { Plan } from '@/core/planning';
+import type { Along, History, KeptClash, KnownInstrument, Thing } from '@/core/register';
+import type { Outgoing } from '@/server/field';
+
+/** A test as this device knows it. */
+export interface LocalTest {
+  readonly id: string;
+  readonly systemId: string;
+  readonly system: string;
+  readonly site: string;
+  readonly sealed?: string;
+}
+
+export interface LocalRun {
+  readonly id: string;
+  readonly testId: string;
+  readonly number: number;
+  readonly plan: Plan;
+}
+
+/** What waits to be sent, in its order. A photo's bytes travel by themselves. */
+export interface Waiting {
+  readonly order: number;
+  readonly item:
+    | Outgoing
+    | { readonly kind: 'photo'; readonly run: string; readonly takenAt: number; readonly hash: string; readonly picture: Blob };
+  /** How often the server failed on it. */
+  readonly failures?: number;
+  /** Why the server would not take it; it stays here, visibly, and stops nothing else. */
+  readonly refused?: string;
+}
+
+export interface LocalSignature {
+  readonly id: string;
+  readonly testId: string;
+  readonly role: 'technician' | 'customer';
+  readonly name: string;
+  readonly judgementHash: string;
+}
+
+/** What belongs to no site: the firm, its rules and people, and up to which place of the register this device has it. */
+export type Facts = Pick<Along, 'epoch' | 'since' | 'asOf' | 'person' | 'firm' | 'people' | 'houseRules' | 'ownProcedures' | 'scope'> & {
+  readonly key: 'facts';
+  /** By this device's clock. */
+  readonly takenAt: number;
+};
+
+/** A site that somebody asked to keep on this device, or has opened here. */
+export interface Pin {
+  readonly siteId: string;
+  readonly by: 'hand' | 'opened';
+  readonly at: number;
+}
+
+/** The device's store: one per person and firm, so that a shared tablet never shows one person's work to another. */
+export class DeviceStore extends Dexie {
+  readonly facts!: Table<Facts, string>;
+  readonly sites!: Table<Thing<'site'>, string>;
+  readonly systems!: Table<Thing<'system'>, string>;
+  readonly components!: Table<Thing<'component'>, string>;
+  readonly instruments!: Table<KnownInstrument, string>;
+  readonly equipment!: Table<Thing<'equipment'>, string>;
+  readonly visits!: Table<Thing<'visit'>, string>;
+  readonly histories!: Table<History, string>;
+  readonly clashes!: Table<KeptClash, string>;
+  readonly pins!: Table<Pin, string>;
+  readonly tests!: Table<LocalTest, string>;
+  readonly runs!: Table<LocalRun, string>;
+  readonly events!: Table<RunEvent, [string, string]>;
+  readonly signatures!: Table<LocalSignature, string>;
+  readonly outbox!: EntityTable<Waiting, 'order'>;
+  /** The store's own mark; see `lossOf`. */
+  readonly marks!: Table<{ readonly key: 'own'; readonly id: string }, string>;
+
+  constructor(firmId: string, userId: string) {
+    super(`vast-stone-${firmId}-${userId}`);
+    this.version(1).stores({
+      facts: 'key',
+      sites: 'id',
+      systems: 'id, siteId',
+      components: 'id, systemId',
+      instruments: 'id',
+      equipment: 'id',
+      visits: 'id, siteId, on',
+      histories: 'test, systemId',
+      clashes: 'id, of',
+      pins: 'siteId',
+      tests: 'id, systemId',
+      runs: 'id, testId',
+      events: '[run+id], run',
+      signatures: 'id, testId',
+      outbox: '++order',
+      marks: 'key',
+    });
+  }
+}
+
+/** What this device knows of a store beside the store itself, so that its loss is noticed. */
+interface Mark {
+  readonly id: string;
+  /** How much was not sent yet when that was last looked at. */
+  readonly unsent: number;
+}
+
+const markKey = ({ name }: DeviceStore): string => `${name}-mark`;
+
+function markOf(store: DeviceStore): Mark | undefined {
+  try {
+    return JSON.parse(localStorage.getItem(markKey(store)) ?? 'null') ?? undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+const keepMark = (store: DeviceStore, mark: Mark): void => localStorage.setItem(markKey(store), JSON.stringify(mark));
+
+/**
+ * Asks the browser to keep the store whatever room it needs elsewhere, and looks whether it is still the one that was there. Answers
+ * how much that was not sent went with a store that is gone; undefined where none is.
+ */
+export async function lossOf(store: DeviceStore, make: () => string): Promise<number | undefined> {
+  // Not every browser is asked, and it may say no; then this is all the more needed.
+  void globalThis.navigator?.storage?.persist?.().catch(() => false);
+  const before = markOf(store);
+  const own = await store.marks.get('own');
+  if (own !== undefined) {
+    keepMark(store, { id: own.id, unsent: before?.unsent ?? 0 });
+    return undefined;
+  }
+  const id = make();
+  await store.marks.put({ key: 'own', id });
+  keepMark(store, { id, unsent: 0 });
+  return before === undefined || before.unsent === 0 ? undefined : before.unsent;
+}
+
+export function noteUnsent(store: DeviceStore, unsent: number): void {
+  const mark = markOf(store);
+  if (mark !== undefined && mark.unsent !== unsent) keepMark(store, { ...mark, unsent });
+}
+
+const personKey = 'vast-stone-person';
+const deviceKey = 'vast-stone-device';
+
+export interface LocalPerson {
+  readonly userId: string;
+  readonly firmId: string;
+  readonly name: string;
+  readonly role: Role;
+}
+
+/** Who last signed in on this device; enough to open their own store with no signal. */
+export function localPerson(): LocalPerson | undefined {
+  try {
+    return JSON.parse(localStorage.getItem(personKey) ?? 'null') ?? undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+export const rememberPerson = ({ userId, firmId, name, role }: LocalPerson): void =>
+  localStorage.setItem(personKey, JSON.stringify({ userId, firmId, name, role }));
+export const forgetPerson = (): void => localStorage.removeItem(personKey);
+
+export function deviceId(make: () => string): string {
+  const known = localStorage.getItem(deviceKey);
+  if (known !== null) return known;
+  const made = make();
+  localStorage.setItem(deviceKey, made);
+  return made;
+}
+
+let open: { readonly key: string; readonly store: DeviceStore } | undefined;
+
+export function deviceStore(person: LocalPerson): DeviceStore {
+  const key = `${person.firmId}-${person.userId}`;
+  if (open?.key !== key) {
+    open?.store.close();
+    open = { key, store: new DeviceStore(person.firmId, person.userId) };
+  }
+  return open.store;
+}
