@@ -147,7 +147,7 @@ function planOf(job: DemoJob, system: PlacedSystem, owned: readonly Instrument[]
   const planned = planTest({
     ...exampleInput(procedure, on),
     answers: {
-      ...Object.fromEntries(procedure.parameters.map((parameter) => [parameter.id, parameter.default])),
+      ...Object.fromEntries(procedure.parameters.map((parameter) => [parameter.id, parameter.usual])),
       ...system.answers,
       ...job.answers,
     },

@@ -1,8 +1,9 @@
 import { execFile } from 'node:child_process';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { App, expect, test } from './app';
+import { choose } from './choosing';
 import { sealedPaper } from './paper';
 import { Technician } from './technician';
 
@@ -26,36 +27,43 @@ async function firstFirm(app: App): Promise<string> {
   return password;
 }
 
-const fill = async (page: Page, fields: Readonly<Record<string, string>>) => {
-  for (const [label, text] of Object.entries(fields)) await page.getByLabel(label, { exact: true }).fill(text);
+const fillAll = async (scope: Page | Locator, fields: Readonly<Record<string, string>>) => {
+  for (const [label, text] of Object.entries(fields)) await scope.getByLabel(label, { exact: true }).fill(text);
 };
 const day = (from: number) => new Date(Date.now() + from * 86_400_000).toISOString().slice(0, 10);
 
+/** A site with its system and a gauge, as they are made on a phone; all of it before there is any signal again. */
 async function register(page: Page): Promise<void> {
-  await page.goto('/sites');
-  await page.getByText('Add a site', { exact: true }).click();
-  await fill(page, { Name: 'Net loft', Address: '3 Slip Lane' });
-  await page.getByRole('button', { name: 'Add the site' }).click();
-  await page.getByText('Net loft').first().click();
-  await page.waitForURL(/sites\//);
-  await page.getByText('Add a system', { exact: true }).click();
-  await fill(page, { Name: 'Gas, loft', 'Pipe schedule': '3/4sch40 60ft\n1/2sch40 40ft' });
-  await page.getByRole('button', { name: 'Add the system' }).click();
-  await expect(page.getByRole('heading', { name: 'Gas, loft' })).toBeVisible();
+  const dialog = page.getByRole('dialog');
+  const save = async () => {
+    await dialog.getByRole('button', { name: 'Save' }).click();
+    await expect(dialog).toHaveCount(0);
+  };
+  await page.goto('/field?at=sites');
+  await page.getByRole('button', { name: 'Add a site' }).click();
+  await fillAll(dialog, { Name: 'Net loft', Address: '3 Slip Lane' });
+  await save();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Net loft');
+  await page.getByRole('button', { name: 'Add a system' }).click();
+  await choose(dialog, 'Kind', 'Gas');
+  await fillAll(dialog, { Name: 'Gas, loft', 'Pipe schedule': '3/4sch40 60ft\n1/2sch40 40ft' });
+  await save();
+  await expect(page.getByRole('heading', { name: /^Gas, loft/ })).toBeVisible();
 
-  await page.goto('/instruments');
-  await page.getByText('Add an instrument', { exact: true }).click();
-  await fill(page, { Name: 'Van gauge', 'Smallest movement that it shows': '0.05', 'Range to': '6', 'Serial number': 'VG-1' });
-  await page.getByLabel('Unit').selectOption({ label: 'psi (pressure)' });
-  await page.getByRole('button', { name: 'Add it' }).click();
+  await page.goto('/field?at=instruments');
+  await page.getByRole('button', { name: 'Add an instrument' }).click();
+  await fillAll(dialog, { Name: 'Van gauge', 'Smallest movement that it shows': '0.05', 'Range to': '6', 'Serial number': 'VG-1' });
+  await choose(dialog, 'Unit', 'psi (pressure)');
+  await save();
   await expect(page.getByText('No calibration on file: tests would be invalid')).toBeVisible();
 }
 
 async function calibrated(page: Page): Promise<void> {
-  await page.goto('/instruments');
-  await page.getByText('Record a calibration').first().click();
-  await fill(page, { 'Calibrated on': day(-30), 'Next due': day(300), 'Certificate’s reference': 'C-1' });
-  await page.getByRole('button', { name: 'Record it' }).click();
+  await page.goto('/field?at=instruments');
+  await page.getByRole('button', { name: 'Record a calibration' }).first().click();
+  const dialog = page.getByRole('dialog');
+  await fillAll(dialog, { 'Calibrated on': day(-30), 'Next due': day(300), 'Certificate’s reference': 'C-1' });
+  await dialog.getByRole('button', { name: 'Record it' }).click();
   await expect(page.getByText('No calibration on file')).toHaveCount(0);
 }
 
@@ -71,38 +79,39 @@ test.describe('from an empty firm', () => {
       const page = await app.device(browser, 'nobody', { serviceWorkers: 'allow', viewport: { width: 390, height: 844 } });
       const work = new Technician(app, page);
       await page.goto('/sign-in');
-      await fill(page, { 'E-mail': 'supervisor@firm.invalid', Password: password });
+      await fillAll(page, { 'E-mail': 'supervisor@firm.invalid', Password: password });
       await page.getByRole('button', { name: 'Sign in' }).click();
       await page.waitForURL(/today/);
       await expect(page.getByText(/^No systems yet\. Add a site and its systems, then your gauges/)).toBeVisible();
+
+      // From here on there is no signal: the site, its system and the gauge are made on the device.
+      await page.goto('/field');
+      await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
+      await expect.poll(() => page.evaluate(() => navigator.serviceWorker.controller !== null)).toBe(true);
+      await expect(page.getByRole('heading', { level: 1 })).toHaveText('Today');
+      await page.context().setOffline(true);
       await register(page);
-      await page.goto('/today');
+      await page.goto('/field');
       await expect(page.getByRole('region', { name: 'Needs a hand' })).toContainText('No calibration on file: Van gauge VG-1');
       await expect(page.getByRole('region', { name: 'Next' })).toContainText('never tested here');
 
       // Never calibrated: the plan says so, in words, and not as a date.
-      await work.openPlan('Gas, loft');
-      await page.getByLabel('Procedure').selectOption({ label: 'Gas piping under air, psi school' });
+      await work.openPlan('Gas, loft', 'Gas piping under air');
       await expect(page.getByRole('radio', { name: /Van gauge/ }).first()).toHaveAccessibleName(/no calibration on file/);
       await expect(page.getByText('0001')).toHaveCount(0);
       await calibrated(page);
 
-      await page.goto('/field');
-      await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
-      await expect.poll(() => page.evaluate(() => navigator.serviceWorker.controller !== null)).toBe(true);
-      await expect(page.getByRole('button', { name: /^Gas, loft/ })).toBeVisible();
-      await page.context().setOffline(true);
-
-      await work.openPlan('Gas, loft');
-      await page.getByLabel('Procedure').selectOption({ label: 'Gas piping under air, psi school' });
-      await page.getByLabel('Stages').selectOption('first');
+      await work.openPlan('Gas, loft', 'Gas piping under air');
+      await work.answerAsUsual({ stages: 'first', building: 'single dwelling' });
       await page
         .getByRole('radio', { name: /Van gauge/ })
         .first()
         .check();
-      const sheet = page.getByRole('region', { name: 'Plan sheet' });
+      await page.getByRole('button', { name: /The plan$/ }).click();
+      const sheet = page.getByRole('dialog');
       await expect(sheet).toContainText('3.00–3.50 psi');
       await expect(sheet).toContainText('No perceptible fall: 0.05 psi or more counts.');
+      await sheet.getByRole('button', { name: 'Close' }).click();
       await page.getByRole('button', { name: 'Start the test' }).click();
       await page.waitForURL(/run=/);
       await work.tick();

@@ -1,5 +1,11 @@
 import { expect, type Locator, type Page } from '@playwright/test';
+import { procedures } from '../src/core/procedures';
 import type { App } from './app';
+import { choose, open, unfold } from './choosing';
+
+/** Whether a list shows an answer rather than asks for one. */
+const isChosen = async (field: Locator): Promise<boolean> =>
+  (await field.getAttribute('role')) === 'combobox' && (await field.innerText()).trim() !== 'Choose';
 
 /** What a technician does on the field screens, in their own words. */
 export class Technician {
@@ -8,33 +14,70 @@ export class Technician {
     readonly page: Page,
   ) {}
 
-  /** From the device's list of systems to the open run. */
-  async begin(system: string, gauge: string | RegExp = 'Simulated gauge'): Promise<void> {
+  /** From the device's sites to the open run; whatever is open is answered as usual. */
+  async begin(system: string, gauge: string | RegExp = 'Simulated gauge', answers: Readonly<Record<string, string>> = {}): Promise<void> {
     const { page } = this;
     await this.openPlan(system);
+    await this.answerAsUsual(answers);
     if (gauge === 'simulated') await this.takeSimulated();
-    else await page.getByRole('radio', { name: gauge }).check();
+    else await this.takeGauge(gauge);
     await page.getByRole('button', { name: 'Start the test' }).click();
     await page.waitForURL(/run=/);
   }
 
-  /** Finds the system and opens the plan of a test of it. */
-  async openPlan(system: string): Promise<void> {
+  /** Finds the system and opens the plan of a test of it; where several could be meant, the first unless one is named. */
+  async openPlan(system: string, procedure?: string): Promise<void> {
     const { page } = this;
     await page.goto('/field?at=sites');
     await page.getByRole('searchbox').fill(system);
     await page.getByRole('main').getByRole('link').filter({ hasText: system }).first().click();
     const card = page.getByRole('region', { name: new RegExp(`^${system}`) });
     await card.getByRole('link', { name: 'Plan a test' }).click();
-    await expect(page.getByRole('heading', { level: 1 })).toContainText('Plan');
+    const title = page.getByRole('heading', { level: 1 });
+    await expect(title).toHaveText(/Plan|Which test/);
+    if ((await title.innerText()).startsWith('Which test')) {
+      const offered = page.getByRole('main').getByRole('listitem').getByRole('button');
+      await (procedure === undefined ? offered : offered.filter({ hasText: procedure })).first().click();
+    }
+    await expect(title).toContainText('Plan');
+  }
+
+  /** Answers every open question by what is usual, or by what is named: its id and its value. */
+  async answerAsUsual(answers: Readonly<Record<string, string>> = {}): Promise<void> {
+    const { page } = this;
+    const form = page.getByRole('form', { name: 'Questions' });
+    const line = await page.getByRole('heading', { level: 1 }).locator('xpath=following-sibling::p').first().innerText();
+    const procedure = procedures.find(({ title }) => line.startsWith(`${title},`));
+    for (const parameter of procedure?.parameters ?? []) {
+      const { id, label, usual } = parameter;
+      if (answers[id] !== undefined) await open(form, label);
+      const field = form.locator(`[id="${id}"]`);
+      if ((await field.count()) === 0) continue;
+      const wanted = answers[id] ?? usual;
+      if (parameter.kind === 'choice') {
+        const isOpen = (await field.getByRole('radio', { checked: true }).count()) === 0 && !(await isChosen(field));
+        const words = parameter.options.find(({ value }) => value === wanted)?.label;
+        if (words !== undefined && (isOpen || answers[id] !== undefined)) await choose(form, label, words);
+      } else if (answers[id] !== undefined || (await field.inputValue()) === '') await field.fill(wanted);
+    }
+  }
+
+  /** One gauge by its name, wherever it is folded away. */
+  async takeGauge(gauge: string | RegExp): Promise<void> {
+    const set = this.page.getByRole('group', { name: 'Gauge', exact: true });
+    const radio = set.getByRole('radio', { name: gauge }).first();
+    for (const fold of [/more( suits?)?$/, /not suit: why$/]) if (!(await radio.isVisible())) await unfold(set, fold);
+    await radio.check();
   }
 
   /** The simulated stand-in for everything that the plan reads. */
   private async takeSimulated(): Promise<void> {
     const { page } = this;
     await expect(page.getByRole('heading', { level: 1 })).toContainText('Plan');
-    for (const group of await page.getByRole('form', { name: 'Questions' }).getByRole('group').all()) {
-      const simulated = group.getByRole('radio', { name: /^Simulated/ });
+    for (const set of await page.getByRole('form', { name: 'Questions' }).locator('fieldset').all()) {
+      const simulated = set.getByRole('radio', { name: /^Simulated/ });
+      if ((await simulated.count()) === 0) await unfold(set, /more( suits?)?$/);
+      if ((await simulated.count()) === 0) await unfold(set, /not suit: why$/);
       if ((await simulated.count()) > 0) await simulated.first().check();
     }
   }
@@ -42,9 +85,7 @@ export class Technician {
   async plant(label: string | RegExp): Promise<void> {
     const { page } = this;
     await this.understood();
-    const plants = page.getByLabel('Plant');
-    const wanted = typeof label === 'string' ? label : await plants.locator('option').filter({ hasText: label }).first().innerText();
-    await plants.selectOption({ label: wanted });
+    await choose(page, 'Plant', label);
   }
 
   /** Acknowledges the cautions of the open phase, where it has any. */

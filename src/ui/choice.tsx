@@ -44,7 +44,7 @@ export function Choice<V extends string>(props: ChoiceProps<V>) {
   const { options } = props;
   const signs = options.reduce((sum, { label }) => sum + label.length, 0);
   if (options.length <= fewest && signs <= mostSigns) return <Few {...props} />;
-  return options.length >= searched ? <Searched {...(props as unknown as ChoiceProps)} /> : <Several {...props} />;
+  return options.length >= searched ? <Searched {...(props as unknown as ChoiceProps)} /> : <Dropdown {...props} />;
 }
 
 function Few<V extends string>({
@@ -91,7 +91,7 @@ function Few<V extends string>({
 
 const blank = ' none';
 
-function Several<V extends string>({
+export function Dropdown<V extends string>({
   options,
   value,
   change,

@@ -26,7 +26,7 @@ export function Toasts({ children }: { readonly children: ReactNode }) {
   const provider = useMemo(() => say, [say]);
   return (
     <ToastContext value={provider}>
-      <Toast.Provider duration={9000} swipeDirection="down">
+      <Toast.Provider duration={9000} swipeDirection="up">
         {children}
         {said.map(({ id, text, undo }) => (
           <Toast.Root
@@ -44,7 +44,7 @@ export function Toasts({ children }: { readonly children: ReactNode }) {
             )}
           </Toast.Root>
         ))}
-        <Toast.Viewport className="fixed inset-x-0 bottom-20 z-50 mx-auto flex max-w-md flex-col gap-2 px-3 lg:bottom-6 lg:left-auto lg:right-6 lg:mx-0" />
+        <Toast.Viewport className="fixed inset-x-0 top-2 z-50 mx-auto flex max-w-md flex-col gap-2 px-3 lg:bottom-6 lg:left-auto lg:right-6 lg:top-auto lg:mx-0" />
       </Toast.Provider>
     </ToastContext>
   );

@@ -19,6 +19,6 @@ export function queryOf(calculation: Calculation, answers: Answers): string {
 export function answersIn(calculation: Calculation, query: readonly (readonly [string, string])[]): Answers {
   const given = Object.fromEntries(query);
   return Object.fromEntries(
-    calculation.parameters.map(({ id, default: value }) => [id, Object.hasOwn(given, id) ? given[id].slice(0, 4000) : value]),
+    calculation.parameters.map(({ id, usual: value }) => [id, Object.hasOwn(given, id) ? given[id].slice(0, 4000) : value]),
   );
 }

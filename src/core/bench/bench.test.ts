@@ -158,7 +158,7 @@ describe.each(calculations.map((calculation) => [calculation.id, calculation] as
         calculation.parameters.map((parameter) => [
           parameter.id,
           fc.oneof(
-            fc.constant(parameter.default),
+            fc.constant(parameter.usual),
             parameter.kind === 'choice' ? fc.constantFrom(...parameter.options.map(({ value }) => value)) : typed,
           ),
         ]),

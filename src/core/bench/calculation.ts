@@ -74,7 +74,7 @@ export type Worked = { readonly ok: true; readonly value: Outcome } | { readonly
 
 /** The answers that a calculation starts with. */
 export const startOf = ({ parameters }: Pick<Calculation, 'parameters'>): Answers =>
-  Object.fromEntries(parameters.map(({ id, default: value }) => [id, value]));
+  Object.fromEntries(parameters.map(({ id, usual: value }) => [id, value]));
 
 /** Works a calculation out, or says everything that is wrong with its answers, each beside its field. */
 export function work(calculation: Calculation, given: Answers): Worked {

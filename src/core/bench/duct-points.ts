@@ -140,7 +140,7 @@ export const ductPoints: Calculation = {
       id: 'points',
       label: 'Points',
       help: 'A line each: pressure and flow, in Pa and CFM. 25 17.0',
-      default: '50.0 26.0\n35.0 21.0\n25.0 17.0\n12.5 11.2',
+      usual: '50.0 26.0\n35.0 21.0\n25.0 17.0\n12.5 11.2',
       example: '25 17.0',
     },
     askQuantity('reference', 'Reference pressure', 'pressure', 'Pa', '25', ['1', '2500']),

@@ -60,7 +60,7 @@ export const makeUp: Calculation = {
       id: 'material',
       label: 'Main',
       help: '',
-      default: 'iron',
+      usual: 'iron',
       options: [...mainMaterials, 'PE'].map((value) => ({ value, label: value === 'iron' ? 'Iron' : value === 'steel' ? 'Steel' : value })),
     },
     askQuantity('length', 'Length', 'length', 'ft', '1320', ['3', '300000']),

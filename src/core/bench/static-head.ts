@@ -87,7 +87,7 @@ export const staticHeadCalculation: Calculation = {
       id: 'openings',
       label: 'Open risers like it',
       help: 'Their areas add.',
-      default: '1',
+      usual: '1',
       askedFor: { answer: 'of', is: ['level'] },
       options: ['1', '2', '3', '4', '5', '6'].map((value) => ({ value, label: value })),
     },

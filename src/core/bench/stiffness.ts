@@ -82,7 +82,7 @@ export const stiffness: Calculation = {
       id: 'material',
       label: 'Pipe',
       help: '',
-      default: 'copper',
+      usual: 'copper',
       options: (Object.keys(wallMaterials) as WallMaterial[]).map((value) => ({ value, label: wallMaterials[value].label })),
     },
     askQuantity('outside', 'Outside diameter', 'length', 'mm', '22', ['2', '4000']),

@@ -76,7 +76,7 @@ export const volume: Calculation = {
       id: 'pipes',
       label: 'Pipe schedule',
       help: 'A line each: size, material, length or estimate. 22cu 6.5 · 1sch40 40ft · 20dn 3..5 · 16x2pex 8 · 21.3bore 4',
-      default: '22cu 12\n15cu 9',
+      usual: '22cu 12\n15cu 9',
       example: '22cu 6.5',
       askedFor: { answer: 'by', is: ['schedule'] },
     },

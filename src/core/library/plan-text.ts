@@ -5,7 +5,7 @@ import { expectedCourse } from '../judging/course';
 import { judge } from '../judging/judge';
 import { holdRule, measureRule, timeText } from '../limits';
 import type { Plan, Planned } from '../planning/plan';
-import type { Procedure } from '../procedures/procedure';
+import { adviceText, type Procedure } from '../procedures/procedure';
 import { unitLabel } from '../quantities';
 import { inSentence } from '../record/words';
 
@@ -101,7 +101,7 @@ export function planText(procedure: Procedure, { plan, volume, gaugeFindings, ad
     ...section('Own figures', changed('own procedure')),
     ...section('Stricter for this job', changed('this job')),
     ...section('What it can see', sightLines(plan)),
-    ...section('Know before you start', advice),
+    ...section('Know before you start', advice.map(adviceText)),
     ...section('Cautions', Object.values(plan.cautions)),
     ...section('Kit', procedure.kit),
     ...section('Not tested', plan.notTested),

@@ -5,7 +5,17 @@ import { judge } from '../judging/judge';
 import { holdRule, measureRule, roomOfHold, timeText } from '../limits';
 import { exampleInput } from '../planning/example-input';
 import { type HouseRule, type Plan, type Planned, planTest } from '../planning/plan';
-import type { Criterion, Figure, Guide, HoldPhase, Phase, Procedure, Task, When } from '../procedures';
+import {
+  adviceText,
+  type Criterion,
+  type Figure,
+  type Guide,
+  type HoldPhase,
+  type Phase,
+  type Procedure,
+  type Task,
+  type When,
+} from '../procedures';
 import { fromSi, isPressureUnit, toSi, type Unit, unitLabel } from '../quantities';
 import { inSentence } from '../record/words';
 
@@ -143,9 +153,9 @@ export function viewOf(procedure: Procedure, rules: readonly HouseRule[], on: st
 const ranked = ['pass', 'pass with permitted drop', 'restricted', 'fail', 'inconclusive', 'invalid'] as const;
 
 function usual(parameter: Procedure['parameters'][number]): string {
-  if (parameter.kind === 'choice') return parameter.options.find(({ value }) => value === parameter.default)?.label ?? '';
-  if (parameter.default === '') return '';
-  return parameter.kind === 'quantity' ? `${parameter.default} ${unitLabel(parameter.unit)}`.trim() : parameter.default;
+  if (parameter.kind === 'choice') return parameter.options.find(({ value }) => value === parameter.usual)?.label ?? '';
+  if (parameter.usual === '') return '';
+  return parameter.kind === 'quantity' ? `${parameter.usual} ${unitLabel(parameter.unit)}`.trim() : parameter.usual;
 }
 
 const dated: ReadonlySet<string> = new Set(['gauge-overdue', 'gauge-certificate-old']);
@@ -168,7 +178,7 @@ export function workedOf({ plan, advice, gaugeFindings }: Planned): Worked {
     sightSays: plan.sightSays ?? '',
     sees: plan.sight[0]?.sure === undefined ? 'no figure' : `${plan.sight[0].sure} ${unitLabel(plan.sight[0].unit)}`,
     // The example's gauge is made up: what is said of its dates says nothing to a reader.
-    advice: [...gaugeFindings.filter(({ code }) => !dated.has(code)).map(({ message }) => message), ...advice],
+    advice: [...gaugeFindings.filter(({ code }) => !dated.has(code)).map(({ message }) => message), ...advice.map(adviceText)],
   };
 }
 

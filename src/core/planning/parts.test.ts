@@ -73,11 +73,14 @@ describe('holds of gas', () => {
     );
   });
   test('energy and thrust are said, with a warning where one is due', () => {
-    expect(storedAdvice(60, '3', 'psi', 50)).toEqual(['Stored energy 946 J.', 'End thrust on a plug or cap of 50 mm: 40.6 N.']);
-    expect(storedAdvice(50, '16.3', 'bar', 0)[0]).toContain('120 kJ: stay clear');
-    expect(storedAdvice(60, '20', 'psi', 50.8)[1]).toBe(
-      'End thrust on a plug or cap of 51 mm: 279 N; never trust a plug that only friction holds.',
-    );
+    expect(storedAdvice(60, '0.2068', 'bar', 50)).toEqual(['Stored energy 946 J.', 'End thrust on a plug or cap of 50 mm: 40.6 N.']);
+    // In the plan's own units: 946 J, 40.6 N.
+    expect(storedAdvice(60, '3', 'psi', 50)).toEqual(['Stored energy 698 ft·lbf.', 'End thrust on a plug or cap of 1.97 in: 9.13 lbf.']);
+    expect(storedAdvice(50, '16.3', 'bar', 0)[0]).toEqual({ beware: expect.stringContaining('120 kJ: stay clear') });
+    expect(storedAdvice(0, '16.3', 'bar', 0)[0]).toContain('not known');
+    expect(storedAdvice(60, '1.379', 'bar', 50.8)[1]).toEqual({
+      beware: 'End thrust on a plug or cap of 51 mm: 279 N; never trust a plug that only friction holds.',
+    });
   });
 });
 

@@ -7,7 +7,7 @@ import { misfit } from '../exact/fit';
 import { sha256 } from '../exact/hash';
 import { procedureById } from '../procedures';
 import { answerLabel, checkAnswers } from '../procedures/answers';
-import { type Answers, type Course, isAsked, type Procedure } from '../procedures/procedure';
+import { type Advice, type Answers, type Course, isAsked, type Procedure } from '../procedures/procedure';
 import { compare, compareQuantities, decimal, type Problem, unitKind, unitLabel } from '../quantities';
 import { type AnyInstrument, type Gauge, type GaugeFinding, gaugeFindings, type Instrument, noGauge, type Weather } from '../sizing/gauge';
 import type { VolumeSum } from '../sizing/pipe-volume';
@@ -48,7 +48,7 @@ export interface Planned {
   readonly volume: VolumeSum;
   /** Said on the sheet; nothing here stops the test, but an unsuitable gauge cannot give a pass. */
   readonly gaugeFindings: readonly GaugeFinding[];
-  readonly advice: readonly string[];
+  readonly advice: readonly Advice[];
 }
 
 export type PlanResult = { readonly ok: true; readonly value: Planned } | { readonly ok: false; readonly problems: readonly Problem[] };

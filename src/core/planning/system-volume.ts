@@ -14,6 +14,10 @@ export interface ResolvedVolume {
   readonly problems: readonly Problem[];
 }
 
+/** Whether a plan must know the volume; where it need not, no leak rate is claimed. */
+export const volumeDecides = ({ volumeFrom, volumeDecides: decides }: Procedure, answers: Answers): boolean =>
+  volumeFrom === 'pipes' && (decides?.(answers) ?? true);
+
 /** Volume of what is tested, from the schedule or as stated; a procedure may need none. */
 export function resolveVolume(
   procedure: Procedure,
@@ -26,16 +30,15 @@ export function resolveVolume(
     return {
       value: nothing,
       how: 'unknown',
-      problems:
-        procedure.volumeMayBeUnknown === true
-          ? []
-          : [
-              {
-                code: 'volume-needed',
-                field: 'volume',
-                message: `${procedure.title} goes by the volume: type the pipe lines, state an estimate such as 40..60 L, or measure it.`,
-              },
-            ],
+      problems: !volumeDecides(procedure, input.answers)
+        ? []
+        : [
+            {
+              code: 'volume-needed',
+              field: 'volume',
+              message: `${procedure.title} goes by the volume: type the pipe lines, state an estimate such as 40..60 L, or measure it.`,
+            },
+          ],
     };
   if (input.statedVolume.trim() !== '') {
     const litres = parseVolume(input.statedVolume);
@@ -56,6 +59,8 @@ export function resolveVolume(
     };
   }
   const { pipes, problems } = parsePipeSchedule(input.pipes);
+  if (pipes.length === 0 && problems.length === 0 && !volumeDecides(procedure, input.answers))
+    return { value: nothing, how: 'unknown', problems: [] };
   if (pipes.length === 0 && problems.length === 0)
     return {
       value: nothing,

@@ -11,7 +11,8 @@ interface Question {
   readonly id: string;
   readonly label: string;
   readonly help: string;
-  readonly default: string;
+  /** What examples and Bench begin with. A plan presumes it only where the procedure says so. */
+  readonly usual: string;
   /** Asked only where another answer is one of these. */
   readonly askedFor?: { readonly answer: string; readonly is: readonly string[] };
 }
@@ -37,11 +38,25 @@ export type Parameter =
 
 export type Answers = Readonly<Record<string, string>>;
 
+/** Something to know before the start; what must be done or kept away from stands out. */
+export type Advice = string | { readonly beware: string };
+export const adviceText = (advice: Advice): string => (typeof advice === 'string' ? advice : advice.beware);
+
 /** Whether a question matters, given the other answers: what it hangs on must itself be asked. */
 export function isAsked({ parameters }: { readonly parameters: readonly Parameter[] }, { askedFor }: Parameter, answers: Answers): boolean {
   if (askedFor === undefined) return true;
   const other = parameters.find(({ id }) => id === askedFor.answer);
   return askedFor.is.includes(answers[askedFor.answer] ?? '') && (other === undefined || isAsked({ parameters }, other, answers));
+}
+
+/** What the register knows of a system, for the answers that it gives by itself. */
+export interface KnownSystem {
+  readonly name: string;
+  /** What hangs on it, a line each; and those whose rating is known, with it. */
+  readonly components: readonly string[];
+  readonly rated: readonly string[];
+  /** What its last tests were planned from, by whatever procedure; the newest answer to each question. */
+  readonly last: Answers;
 }
 
 /** A figure of the procedure. A house rule may move it only towards `stricter`. */
@@ -93,7 +108,7 @@ export interface Course {
   /** Said of what it can see, where a figure says too little or none can be given. */
   readonly sightSays?: string;
   /** What is to be known before anything is connected: stored energy, thrust, what lengthens the hold. */
-  readonly advice?: readonly string[];
+  readonly advice?: readonly Advice[];
 
   /** The gauge that stays on afterwards, and how far it may fall before somebody must look. */
   readonly guard?: GuardGauge;
@@ -210,8 +225,19 @@ export interface Procedure {
   readonly guide: Guide;
   /** Whether the plan sums a pipe schedule, or the answers hold all that is needed. */
   readonly volumeFrom: 'pipes' | 'answers';
-  /** Its volume only says what it can see: it may be tested where nobody knows it. */
-  readonly volumeMayBeUnknown?: true;
+  /**
+   * Whether the volume decides anything beyond what the test can see: a time, a limit, a scope. Where it does not, a test may be
+   * planned by whoever does not know it, and no leak rate is claimed. It always does where nothing is said.
+   */
+  readonly volumeDecides?: (answers: Answers) => boolean;
+  /** Questions whose usual answer stands unless somebody says otherwise: it sets no limit, or the strictest. */
+  readonly presumed?: readonly string[];
+  /** Asked afresh at every test: what was seen, smelled, measured or done just now. */
+  readonly askedEachTime?: readonly string[];
+  /** Answers that the register gives: names, appliances, the map of a line. */
+  readonly fromRegister?: (known: KnownSystem) => Answers;
+  /** Answers that a pipe schedule gives by itself. */
+  readonly fromPipes?: (volume: VolumeSum) => Answers;
   /** Nothing is read on any gauge. */
   readonly noGauge?: true;
   readonly roles: readonly Role[];

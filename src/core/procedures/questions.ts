@@ -18,20 +18,20 @@ export const askQuantity = <const I extends string>(
   [least, most]: readonly [string, string],
   help = '',
   more: More & { readonly optional?: boolean } = {},
-): Asked<I, 'quantity'> => ({ kind: 'quantity', id, label, quantity, unit, default: value, least, most, help, ...more });
+): Asked<I, 'quantity'> => ({ kind: 'quantity', id, label, quantity, unit, usual: value, least, most, help, ...more });
 
-/** A choice; options are value and label, or a value that is its own label. The first is the default. */
+/** A choice; options are value and label, or a value that is its own label. The first is the usual one. */
 export const askChoice = <const I extends string>(
   id: I,
   label: string,
   options: readonly (string | readonly [value: string, label: string])[],
   help = '',
-  more: More & { readonly default?: string } = {},
+  more: More & { readonly usual?: string } = {},
 ): Asked<I, 'choice'> => {
   const all = options.map((option) =>
     typeof option === 'string' ? { value: option, label: option } : { value: option[0], label: option[1] },
   );
-  return { kind: 'choice', id, label, help, options: all, default: all[0].value, ...more };
+  return { kind: 'choice', id, label, help, options: all, usual: all[0].value, ...more };
 };
 
 /** Words. */
@@ -46,7 +46,7 @@ export const askText = <const I extends string>(
   id,
   label,
   help,
-  default: '',
+  usual: '',
   optional,
   ...more,
 });

@@ -1,4 +1,5 @@
 export * from '../exact/decimal';
+export { convertTyped, typedIn as typedWith, unitTyped } from './convert';
 export * from './display';
 export * from './parse';
 export * from './pressure';

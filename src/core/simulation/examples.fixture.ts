@@ -31,7 +31,7 @@ export const planInput = (change: Change): PlanInput => ({
   on: '2026-11-20',
   ...change,
   answers: {
-    ...Object.fromEntries(domesticGasMillibar.parameters.map((parameter) => [parameter.id, parameter.default])),
+    ...Object.fromEntries(domesticGasMillibar.parameters.map((parameter) => [parameter.id, parameter.usual])),
     ...change.answers,
   },
 });

@@ -23,24 +23,38 @@ export function oneStep({ readability, unit }: Gauge, planUnit: PressureUnit): s
 /** What a system of gas holds, for what its test can see. @param litres nothing where it is not known */
 export const gasIn = (litres: number): Contents => (litres > 0 ? { kind: 'gas', litres: litres.toFixed(3) } : { kind: 'unknown' });
 
-/** The energy that the test stores and the thrust on its largest end, in words, with the warning where one is due. */
-export function storedAdvice(litres: number, pressure: string, unit: PressureUnit, largestMm: number): readonly string[] {
+type Said = string | { readonly beware: string };
+
+/** The energy that the test stores and the thrust on its largest end, in words and in the plan's own units; a warning where one is due. */
+export function storedAdvice(litres: number, pressure: string, unit: PressureUnit, largestMm: number): readonly Said[] {
   const pa = toSi(Number(pressure), unit);
   const energy = storedEnergy(litres / 1000, pa + referencePressure, referencePressure);
   const thrust = largestMm > 0 ? endThrust(pa, largestMm / 1000) : undefined;
   return [
-    ...(energy.ok
-      ? [
-          `Stored energy ${kilo(energy.value)}J${energy.value > stayClearJ ? ': stay clear of ends and plugs, one person at the valve; liquid stores hundreds of times less.' : '.'}`,
-        ]
-      : []),
-    ...(thrust?.ok === true ? [thrustWords(thrust.value, largestMm)] : []),
+    ...(litres > 0 && energy.ok ? [energyWords(energy.value, unit)] : []),
+    ...(litres > 0 ? [] : ['Without the volume its stored energy is not known: take it for high, and stay clear of ends and plugs.']),
+    ...(thrust?.ok === true ? [thrustWords(thrust.value, largestMm, unit)] : []),
   ];
 }
 
-/** Thrust on an end in words. */
-export const thrustWords = (newtons: number, bore: number): string =>
-  `End thrust on a plug or cap of ${bore.toFixed(0)} mm: ${kilo(newtons)}N${newtons > frictionPlugN ? '; never trust a plug that only friction holds.' : '.'}`;
+function energyWords(joules: number, unit: PressureUnit): Said {
+  const much = unit === 'psi' ? `${kilo(joules / footPoundJ)}ft·lbf` : `${kilo(joules)}J`;
+  return joules > stayClearJ
+    ? { beware: `Stored energy ${much}: stay clear of ends and plugs, one person at the valve; liquid stores hundreds of times less.` }
+    : `Stored energy ${much}.`;
+}
+
+/** Thrust on an end in words; in pounds and inches where the plan is in psi. */
+export function thrustWords(newtons: number, boreMm: number, unit: PressureUnit): Said {
+  const much = unit === 'psi' ? `${kilo(newtons / poundN)}lbf` : `${kilo(newtons)}N`;
+  const bore = unit === 'psi' ? `${Number((boreMm / 25.4).toFixed(2))} in` : `${boreMm.toFixed(0)} mm`;
+  const words = `End thrust on a plug or cap of ${bore}: ${much}`;
+  return newtons > frictionPlugN ? { beware: `${words}; never trust a plug that only friction holds.` } : `${words}.`;
+}
+
+/** Joules in a foot-pound, newtons in a pound of force: exact by the definitions of foot, pound and standard gravity. */
+const footPoundJ = 1.35581794833;
+const poundN = 4.4482216152605;
 
 /** Three digits, with k from a thousand on. */
 const kilo = (value: number): string => (value >= 1000 ? `${Number((value / 1000).toPrecision(3))} k` : `${Number(value.toPrecision(3))} `);

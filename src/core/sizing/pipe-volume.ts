@@ -21,15 +21,29 @@ const schedule40Inch: Record<string, number> = {
   '3': 3.068,
   '4': 4.026,
 };
+/** Copper tube by its nominal inches: the thinnest usual wall, so that the volume is never understated. */
+const copperInch: Record<string, number> = {
+  '3/8': 0.45,
+  '1/2': 0.569,
+  '3/4': 0.811,
+  '1': 1.055,
+  '1-1/4': 1.291,
+  '1-1/2': 1.527,
+  '2': 2.009,
+};
+/** PEX by its nominal inches, outside as copper tube, the wall a ninth of it. */
+const pexInch: Record<string, number> = { '3/8': 0.36, '1/2': 0.485, '5/8': 0.584, '3/4': 0.681, '1': 0.875, '1-1/4': 1.07, '1-1/2': 1.26 };
 const plastic: Record<string, number> = { '16x2': 12, '20x2': 16, '20x2.25': 15.5, '26x3': 20, '32x3': 26 };
 
-export type PipeMaterial = 'cu' | 'steel' | 'sch40' | 'pex' | 'bore';
+export type PipeMaterial = 'cu' | 'steel' | 'sch40' | 'pex' | 'cu-inch' | 'pex-inch' | 'bore';
 
 export const pipeMaterials: readonly { readonly id: PipeMaterial; readonly label: string; readonly sizes: readonly string[] }[] = [
   { id: 'cu', label: 'Copper', sizes: Object.keys(copper) },
   { id: 'steel', label: 'Medium steel DN', sizes: Object.keys(mediumSteel) },
   { id: 'sch40', label: 'Schedule 40, inches', sizes: Object.keys(schedule40Inch) },
   { id: 'pex', label: 'PEX or multilayer', sizes: Object.keys(plastic) },
+  { id: 'cu-inch', label: 'Copper, inches', sizes: Object.keys(copperInch) },
+  { id: 'pex-inch', label: 'PEX, inches', sizes: Object.keys(pexInch) },
   { id: 'bore', label: 'Own bore, mm', sizes: [] },
 ];
 
@@ -53,8 +67,14 @@ export function boreOf(material: PipeMaterial, size: string): Result<Bore> {
       ? bad('bore-range', 'An own bore must lie between 1 and 1500 mm.', 'size')
       : good({ boreMm: bore, nominalMm: bore });
   }
-  if (material === 'sch40') {
-    const inches = schedule40Inch[size];
+  const inchTables: Partial<Record<PipeMaterial, Record<string, number>>> = {
+    sch40: schedule40Inch,
+    'cu-inch': copperInch,
+    'pex-inch': pexInch,
+  };
+  const inchTable = inchTables[material];
+  if (inchTable !== undefined) {
+    const inches = inchTable[size];
     if (inches === undefined) return unknownSize(material, size);
     const [first, second] = size.split('-').map(evaluate);
     return good({ boreMm: inches * 25.4, nominalMm: (first + (second ?? 0)) * 25.4 });
@@ -82,6 +102,38 @@ function ends(text: string): readonly [low: string | undefined, high: string] {
   return [/[^\d\s.,/-]/.test(low) ? low : `${low} ${unit}`, high];
 }
 
+const words: Readonly<Record<string, PipeMaterial>> = {
+  cu: 'cu',
+  copper: 'cu',
+  dn: 'steel',
+  steel: 'steel',
+  sch40: 'sch40',
+  s40: 'sch40',
+  pvc: 'sch40',
+  'sch 40': 'sch40',
+  pex: 'pex',
+  pert: 'pex',
+  'pe-rt': 'pex',
+  ml: 'pex',
+  mlcp: 'pex',
+  multilayer: 'pex',
+  bore: 'bore',
+};
+const pipeLine = new RegExp(
+  String.raw`^([\d./x-]+(?:\s\d+\/\d+)?)\s*(in\b|"|″|inch\b|mm\b)?\s*(${Object.keys(words)
+    .sort((a, b) => b.length - a.length)
+    .join('|')})\b\.?\s+(.+)$`,
+);
+
+/** Copper and plastic are sold by mm and by inches: a fraction, an inch mark, or a size that only the inches have tells which. */
+function materialOf(word: string, size: string, marked: boolean): PipeMaterial {
+  const named = words[word];
+  const inch = named === 'cu' ? ('cu-inch' as const) : named === 'pex' ? ('pex-inch' as const) : undefined;
+  if (inch === undefined) return named;
+  const own = named === 'cu' ? copper : plastic;
+  return size.includes('/') || (marked && own[size] === undefined) || (own[size] === undefined && /^[12]$/.test(size)) ? inch : named;
+}
+
 /**
  * Reads a line of the pipe schedule as people type it: `22cu 6.5`, `1sch40 40ft`, `20dn 3`, `20x2.25pex 12`, `21.3bore 4`.
  * A length without a unit is in metres; a length that is not known is a low and a high estimate, `22cu 6..9`.
@@ -92,12 +144,12 @@ export function parsePipeLine(text: string): Result<PipeRun> {
     .toLowerCase()
     .replace(/×/g, 'x')
     .replace(/(\d),(\d)/g, '$1.$2');
-  const match = /^([\d./x-]+)\s*(cu|copper|dn|steel|sch40|s40|pex|ml|bore)\s+(.+)$/.exec(clean);
+  const match = pipeLine.exec(clean);
   if (match === null)
     return bad('pipe-line', `“${text.trim()}” is not a pipe line. Type size, material and length, like 22cu 6.5 or 1sch40 40ft.`);
-  const [, size, word, lengthText] = match;
-  const names: Record<string, PipeMaterial> = { copper: 'cu', dn: 'steel', s40: 'sch40', ml: 'pex' };
-  const material = names[word] ?? (word as PipeMaterial);
+  const [, sizeText, mark, word, lengthText] = match;
+  const size = sizeText.trim().replace(/\s+(?=\d+\/)/, '-');
+  const material = materialOf(word, size, mark !== undefined);
   const bore = boreOf(material, size);
   if (!bore.ok) return bore;
   const [low, high] = ends(lengthText);

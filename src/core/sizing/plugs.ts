@@ -40,17 +40,29 @@ export function parseOpening(text: string): Result<Opening> {
   });
 }
 
-/** Openings, a line each; a name that stands twice is a fault. */
+/** `8 return jets hook` is eight openings, numbered; a size such as `2 in` is none. */
+function counted(line: string): readonly string[] {
+  const match = /^\s*(\d{1,2})\s*[x×]?\s+(?!(?:in|inch|mm)\b)(\p{L}[^\d]*?)\s*$/iu.exec(line);
+  const count = Number(match?.[1] ?? 1);
+  if (match === null || count < 2 || count > 40) return [line];
+  const [, words = match[2], kind = ''] = /^(.*?)(\s+(?:hook|inflatable|long|valve|threads?))?$/i.exec(match[2]) ?? [];
+  const one = words.trim().replace(/(?<=[^s])s$/i, '');
+  return Array.from({ length: count }, (_, index) => `${one} ${index + 1}${kind}`);
+}
+
+/** Openings, a line each, or several of a kind with their number before; a name that stands twice is a fault. */
 export function parseOpenings(text: string): { readonly openings: readonly Opening[]; readonly problems: readonly Problem[] } {
   const openings: Opening[] = [];
   const problems: Problem[] = [];
   for (const [index, line] of text.split('\n').entries()) {
     if (line.trim() === '') continue;
-    const opening = parseOpening(line);
-    if (!opening.ok) problems.push({ ...opening.problem, message: `Line ${index + 1}: ${opening.problem.message}` });
-    else if (openings.some(({ name }) => name.toLowerCase() === opening.value.name.toLowerCase()))
-      problems.push({ code: 'opening-twice', message: `Line ${index + 1}: ${opening.value.name} stands there twice.` });
-    else openings.push(opening.value);
+    for (const one of counted(line)) {
+      const opening = parseOpening(one);
+      if (!opening.ok) problems.push({ ...opening.problem, message: `Line ${index + 1}: ${opening.problem.message}` });
+      else if (openings.some(({ name }) => name.toLowerCase() === opening.value.name.toLowerCase()))
+        problems.push({ code: 'opening-twice', message: `Line ${index + 1}: ${opening.value.name} stands there twice.` });
+      else openings.push(opening.value);
+    }
   }
   return { openings, problems };
 }

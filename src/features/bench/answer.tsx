@@ -4,7 +4,8 @@ import { memo, useCallback, useState } from 'react';
 import { type Calculation, type Found, figureIn, firstUnit, type Outcome, unitsFor, type Worked } from '@/core/bench';
 import type { Problem } from '@/core/quantities';
 import { Chart } from '@/ui/chart';
-import { input } from '@/ui/classes';
+import { Dropdown } from '@/ui/choice';
+import { Disclosure } from '@/ui/disclosure';
 import { Notice } from '@/ui/notice';
 
 /** The main figure in one line, for a phone. */
@@ -34,8 +35,7 @@ export function Answer({ calculation, worked }: { readonly calculation: Calculat
         </Notice>
       ))}
       {chart !== undefined && <Chart chart={chart} caption={calculation.title} />}
-      <details open className="border-t border-line pt-2">
-        <summary className="font-medium">The sum</summary>
+      <Disclosure className="border-t border-line pt-2" look="font-medium" open title="The sum">
         <ul className="figures mt-1 space-y-1 text-sm leading-relaxed">
           {working.map((text) => (
             <li key={text} className="[overflow-wrap:anywhere]">
@@ -43,7 +43,7 @@ export function Answer({ calculation, worked }: { readonly calculation: Calculat
             </li>
           ))}
         </ul>
-      </details>
+      </Disclosure>
       <div className="border-t border-line pt-2 text-sm text-quiet">
         <p className="font-medium text-ink">Where it holds</p>
         <ul>
@@ -131,17 +131,12 @@ const UnitOf = memo(function UnitOf({
   const offered = unitsFor({ quantity });
   if (offered.length < 2) return <span className="w-28 px-3 text-quiet">{offered[0]?.label}</span>;
   return (
-    <select
-      aria-label={`Unit of ${label.toLowerCase()}`}
-      className={`${input} !w-28 self-center ${main ? '' : '!min-h-9 border-transparent bg-transparent py-1 text-quiet hover:border-line'}`}
+    <Dropdown
+      label={`Unit of ${label.toLowerCase()}`}
+      className={`!w-28 self-center ${main ? '' : '!min-h-9 border-transparent bg-transparent py-1 text-quiet hover:border-line'}`}
       value={unit}
-      onChange={(event) => switchTo(place, event.target.value)}
-    >
-      {offered.map((one) => (
-        <option key={one.unit} value={one.unit}>
-          {one.label}
-        </option>
-      ))}
-    </select>
+      change={(next) => switchTo(place, next)}
+      options={offered.map((one) => ({ value: one.unit, label: one.label }))}
+    />
   );
 });

@@ -7,7 +7,9 @@ import { type Answers, isAsked } from '@/core/procedures';
 import { parseQuantity, toNumber, toSi } from '@/core/quantities';
 import { localPerson } from '@/device/store';
 import { DetectionCurve } from '@/features/sight/detection-curve';
-import { heading, input, quietButton } from '@/ui/classes';
+import { Button } from '@/ui/button';
+import { Choice } from '@/ui/choice';
+import { heading } from '@/ui/classes';
 import { Question } from '@/ui/question';
 import { SheetDialog } from '@/ui/sheet-dialog';
 import { ThemeSwitch } from '@/ui/theme-switch';
@@ -120,19 +122,13 @@ export function BenchScreen() {
       <div className="mt-4 grid gap-x-10 gap-y-6 lg:grid-cols-[13rem_minmax(17rem,0.8fr)_minmax(0,1.25fr)]">
         <nav aria-label="Calculations">
           <div className="lg:hidden">
-            <select
-              aria-label="Calculation"
+            <Choice
+              label="Calculation"
               disabled={!ready}
-              className={input}
               value={calculation.id}
-              onChange={(event) => choose(calculationById(event.target.value) ?? calculation)}
-            >
-              {calculations.map(({ id, title }) => (
-                <option key={id} value={id}>
-                  {title}
-                </option>
-              ))}
-            </select>
+              change={(id) => choose(calculationById(id) ?? calculation)}
+              options={calculations.map(({ id, title }) => ({ value: id, label: title }))}
+            />
           </div>
           <ul className="hidden lg:block">
             {calculations.map((one) => {
@@ -170,19 +166,18 @@ export function BenchScreen() {
                   key={parameter.id}
                   parameter={parameter}
                   value={answers[parameter.id] ?? ''}
-                  units
                   answer={answer}
                   problem={problems.find(({ field }) => field === parameter.id)}
                 />
               ))}
           </fieldset>
           <div className="mt-5 flex flex-wrap gap-2">
-            <button type="button" className={quietButton} onClick={copy}>
+            <Button tone="quiet" onClick={copy}>
               {copied ? 'Address copied' : 'Copy the address'}
-            </button>
-            <button type="button" className={quietButton} onClick={() => show(atStart(calculation), 'push')}>
+            </Button>
+            <Button tone="quiet" onClick={() => show(atStart(calculation), 'push')}>
               Start over
-            </button>
+            </Button>
           </div>
         </section>
         <section aria-label="Answer" className="min-w-0">

@@ -5,7 +5,9 @@ import { useState } from 'react';
 import type { TestVerdict } from '@/core/course';
 import { newId, now } from '@/device/clock';
 import { Page } from '@/features/frame/page';
+import { Button } from '@/ui/button';
 import { button, link, quietButton, subheading } from '@/ui/classes';
+import { Disclosure } from '@/ui/disclosure';
 import { Notice } from '@/ui/notice';
 import { post } from '@/ui/post';
 import { PostForm } from '@/ui/post-form';
@@ -154,14 +156,9 @@ function Unsealed({ testId, technician, judgementHash, missing, photosOnTheWay, 
       )}
       {!maySeal && <p className="text-quiet">A technician or a supervisor signs and seals.</p>}
       <div hidden={!maySeal}>
-        <button
-          type="button"
-          className={`${button} min-h-14 w-full text-lg`}
-          disabled={missing.length > 0 || (photosOnTheWay > 0 && !withoutPhotos)}
-          onClick={seal}
-        >
+        <Button size="great" className="w-full" disabled={missing.length > 0 || (photosOnTheWay > 0 && !withoutPhotos)} onClick={seal}>
           Seal the certificate
-        </button>
+        </Button>
         <p className="mt-1 text-sm text-quiet">A sealed certificate never changes. A correction is a new one that names the old.</p>
         {fault !== undefined && (
           <p role="alert" className="mt-2 font-medium text-stop">
@@ -220,12 +217,11 @@ function Sealed({ sealed, details, mayCorrect, testId }: Props & { readonly seal
         </nav>
       )}
       {mayCorrect && (
-        <details className="border-t border-line pt-3">
-          <summary className="font-medium">Correct its particulars</summary>
+        <Disclosure className="border-t border-line pt-3" look="font-medium" title="Correct its particulars">
           <div className="mt-3">
             <CorrectForm id={sealed.id} details={details} done={(id) => router.push(`/certificates/test/${testId}?certificate=${id}`)} />
           </div>
-        </details>
+        </Disclosure>
       )}
     </>
   );

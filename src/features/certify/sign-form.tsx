@@ -1,7 +1,8 @@
 'use client';
 
 import { useRef, useState } from 'react';
-import { button, input, quietButton } from '@/ui/classes';
+import { Button } from '@/ui/button';
+import { input } from '@/ui/classes';
 import { SignatureField, type SignatureHandle } from '@/ui/signature-field';
 
 export interface SignedForm {
@@ -51,12 +52,12 @@ export function SignForm({
         </p>
       )}
       <div className="flex gap-3">
-        <button type="button" className={`${button} min-h-14`} onClick={submit}>
+        <Button size="great" onClick={submit}>
           {role === 'technician' ? 'Sign as technician' : 'Keep the customer’s signature'}
-        </button>
-        <button type="button" className={`${quietButton} min-h-14`} onClick={() => field.current?.clear()}>
+        </Button>
+        <Button tone="quiet" size="great" onClick={() => field.current?.clear()}>
           Clear
-        </button>
+        </Button>
       </div>
     </div>
   );

@@ -142,6 +142,7 @@ function Places() {
   return (
     <SourceProvider source={source}>
       <Frame
+        on="device"
         who={{ name: person.name, role: person.role, firm: facts.firm.name }}
         here={tab}
         go={(href) => {

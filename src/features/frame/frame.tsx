@@ -1,6 +1,6 @@
 'use client';
 
-import { BookCheck, BookOpen, Calculator, CalendarDays, Ellipsis, Gauge, MapPin } from 'lucide-react';
+import { BookCheck, BookOpen, Building2, Calculator, CalendarDays, Ellipsis, Gauge, MapPin } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { Role } from '@/core/permissions';
 import { Menu, type MenuItem } from '@/ui/menu';
@@ -27,10 +27,18 @@ const certificates = { id: 'certificates', href: '/certificates', label: 'Certif
 const procedures = { id: 'procedures', href: '/procedures', label: 'Procedures', icon: BookOpen } as const;
 const bench = { id: 'bench', href: '/bench', label: 'Bench', icon: Calculator } as const;
 
-/** A technician's places are on the device, anyone else's on the server. On a phone five of them show, the rest behind one more. */
-const tabsOf = (role: Role): readonly Tab[] =>
-  role === 'technician'
-    ? [device.today, device.sites, device.instruments, bench, certificates, procedures]
+/** On a device its own places come first, and lead nowhere that needs a signal; a technician has no others. */
+const tabsOf = (role: Role, on: 'device' | 'office'): readonly Tab[] =>
+  on === 'device' || role === 'technician'
+    ? [
+        device.today,
+        device.sites,
+        device.instruments,
+        bench,
+        certificates,
+        procedures,
+        ...(role === 'technician' ? [] : [{ id: 'office', href: '/today', label: 'Office', icon: Building2 }]),
+      ]
     : [office.today, office.sites, certificates, office.instruments, procedures, bench];
 
 const shownOnPhone = 4;
@@ -55,6 +63,7 @@ export interface Who {
  */
 export function Frame({
   who,
+  on,
   here,
   go,
   signOut,
@@ -64,6 +73,8 @@ export function Frame({
   children,
 }: {
   readonly who: Who;
+  /** Whose places they are: this device's, or the server's. */
+  readonly on: 'device' | 'office';
   /** The tab that is open. */
   readonly here?: string;
   /** Goes to a place without loading anything; false where the browser must. */
@@ -75,7 +86,7 @@ export function Frame({
   readonly whole?: boolean;
   readonly children: ReactNode;
 }) {
-  const tabs = tabsOf(who.role);
+  const tabs = tabsOf(who.role, on);
   const more: readonly MenuItem[] = [
     ...tabs.slice(shownOnPhone).map(({ label, href }) => ({ label, href })),
     { label: `Sign out ${who.name}`, disabled: signOut === undefined, do: signOut },

@@ -25,18 +25,18 @@ export function Page({
 }) {
   return (
     <main className={`mx-auto ${widths[width]} px-4 py-4 lg:px-8`}>
-      <header className="mb-5 flex flex-wrap items-start justify-between gap-x-6 gap-y-2">
+      <header className="mb-5 flex flex-wrap items-start justify-between gap-x-6 gap-y-1">
+        {(trail !== undefined || signal !== undefined) && (
+          <div className="flex w-full items-start justify-between gap-4 text-sm text-quiet">
+            <p className="min-w-0">{trail}</p>
+            {signal}
+          </div>
+        )}
         <div className="min-w-0">
-          {trail !== undefined && <p className="text-sm text-quiet">{trail}</p>}
           <h1 className={heading}>{title}</h1>
           {line !== undefined && <p className="text-quiet">{line}</p>}
         </div>
-        {(actions !== undefined || signal !== undefined) && (
-          <div className="flex flex-wrap items-center gap-3">
-            {signal}
-            {actions}
-          </div>
-        )}
+        {actions !== undefined && <div className="flex flex-wrap items-center gap-3">{actions}</div>}
       </header>
       {children}
     </main>

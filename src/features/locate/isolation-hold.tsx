@@ -9,7 +9,7 @@ import type { Instrument } from '@/core/sizing';
 import { clockTime, countdown, useNow } from '@/device/use-now';
 import type { OpenRun } from '@/device/use-run';
 import { useDueAlarm } from '@/features/run/use-due-alarm';
-import { button, quietButton, stopButton } from '@/ui/classes';
+import { Button } from '@/ui/button';
 import { FigureInput } from '@/ui/figure-input';
 import { KeyHint } from '@/ui/key-hint';
 import { Simulated } from '@/ui/notice';
@@ -51,16 +51,16 @@ export function IsolationHold({
       <div className="slab p-3">
         <p className="font-medium">With {name} shut off or sealed:</p>
         <div className="mt-2 flex flex-wrap gap-2">
-          <button type="button" className={`${stopButton} min-h-12`} aria-keyshortcuts="y" disabled={!mayMove} onClick={() => say(true)}>
-            It still leaks <KeyHint of="Y" />
-          </button>
-          <button type="button" className={`${button} min-h-12`} aria-keyshortcuts="t" disabled={!mayMove} onClick={() => say(false)}>
-            It is tight now <KeyHint of="T" plain />
-          </button>
+          <Button tone="stop" size="tall" shortcut="y" disabled={!mayMove} onClick={() => say(true)}>
+            It still leaks
+          </Button>
+          <Button size="tall" shortcut="t" disabled={!mayMove} onClick={() => say(false)}>
+            It is tight now
+          </Button>
           {leaks !== undefined && (
-            <button type="button" className={`${quietButton} min-h-12`} disabled={!mayMove} onClick={() => say(leaks)}>
+            <Button tone="quiet" size="tall" disabled={!mayMove} onClick={() => say(leaks)}>
               See (simulated)
-            </button>
+            </Button>
           )}
         </div>
       </div>
@@ -124,18 +124,13 @@ export function IsolationHold({
             />
             {unitLabel(instrument.unit)} <KeyHint of="S" />
           </label>
-          <button type="submit" className={`${button} min-h-12`} disabled={!mayMove || text.trim() === ''}>
+          <Button type="submit" size="tall" disabled={!mayMove || text.trim() === ''}>
             {begun === undefined ? `Start, ${timeText(seconds)}` : 'End'}
-          </button>
+          </Button>
           {simulate !== undefined && begun !== undefined && (
-            <button
-              type="button"
-              className={`${quietButton} min-h-12`}
-              disabled={!mayMove}
-              onClick={() => put(simulate(begun.value), 'simulated gauge')}
-            >
+            <Button tone="quiet" size="tall" disabled={!mayMove} onClick={() => put(simulate(begun.value), 'simulated gauge')}>
               Read the simulated gauge
-            </button>
+            </Button>
           )}
           {simulate !== undefined && begun === undefined && <Simulated />}
         </div>

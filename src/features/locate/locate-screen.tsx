@@ -23,7 +23,8 @@ import { Page } from '@/features/frame/page';
 import { SignalLine } from '@/features/frame/signal-line';
 import { To } from '@/features/frame/source';
 import { Schematic } from '@/features/sites/schematic';
-import { button, input, quietButton, stopButton, subheading } from '@/ui/classes';
+import { Button } from '@/ui/button';
+import { input, subheading } from '@/ui/classes';
 import { KeyHint } from '@/ui/key-hint';
 import { Notice } from '@/ui/notice';
 import { useButtonKeys } from '@/ui/use-shortcuts';
@@ -95,24 +96,23 @@ export function LocateScreen({
           <Step number={1} title="The rig" done={log.rigDry} words="Its own joints stayed dry.">
             <p>Soap the hose, the tee and the gauge’s joint before the system is charged with the fall.</p>
             <div className="mt-2 flex flex-wrap gap-2">
-              <button
-                type="button"
-                className={`${button} min-h-12`}
-                aria-keyshortcuts="1"
+              <Button
+                size="tall"
+                shortcut="1"
                 disabled={!hasPen}
                 onClick={() => write({ type: 'searched', section: 'rig', method: 'bubbles', leak: false, text: '' })}
               >
-                Rig soaped: dry <KeyHint of="1" plain />
-              </button>
-              <button
-                type="button"
-                className={`${stopButton} min-h-12`}
-                aria-keyshortcuts="b"
+                Rig soaped: dry
+              </Button>
+              <Button
+                tone="stop"
+                size="tall"
+                shortcut="b"
                 disabled={!hasPen}
                 onClick={() => write({ type: 'searched', section: 'rig', method: 'bubbles', leak: true, text: '' })}
               >
-                Bubbles on the rig <KeyHint of="B" />
-              </button>
+                Bubbles on the rig
+              </Button>
             </div>
             {log.looked.some(({ section: id, leak }) => id === 'rig' && leak) && (
               <div className="mt-2">
@@ -129,25 +129,20 @@ export function LocateScreen({
             >
               <p>Before anything is opened: repeat with another gauge, or hang a second one beside it.</p>
               <div className="mt-2 flex flex-wrap gap-2">
-                <button
-                  type="button"
-                  className={`${quietButton} min-h-12`}
-                  aria-keyshortcuts="w"
-                  onClick={() => goPlan({ avoid: plan.gauge.id })}
-                >
-                  Swap the gauge and repeat <KeyHint of="W" />
-                </button>
-                <button
-                  type="button"
-                  className={`${quietButton} min-h-12`}
-                  aria-keyshortcuts="2"
+                <Button tone="quiet" size="tall" shortcut="w" onClick={() => goPlan({ avoid: plan.gauge.id })}>
+                  Swap the gauge and repeat
+                </Button>
+                <Button
+                  tone="quiet"
+                  size="tall"
+                  shortcut="2"
                   disabled={!hasPen}
                   onClick={() =>
                     write({ type: 'searched', section: 'gauge', method: 'looking', leak: false, text: 'Agrees with a second gauge' })
                   }
                 >
-                  A second gauge agrees <KeyHint of="2" />
-                </button>
+                  A second gauge agrees
+                </Button>
               </div>
             </Step>
           )}
@@ -264,14 +259,9 @@ function Repair({ open, goPlan }: { readonly open: OpenRun; readonly goPlan: (fr
           value={text}
           onChange={(event) => setText(event.target.value)}
         />
-        <button
-          type="button"
-          className={`${button} min-h-12`}
-          disabled={text.trim() === '' || open.test.sealed !== undefined}
-          onClick={repaired}
-        >
+        <Button size="tall" disabled={text.trim() === '' || open.test.sealed !== undefined} onClick={repaired}>
           Test again
-        </button>
+        </Button>
       </div>
     </section>
   );

@@ -4,7 +4,9 @@ import { useState } from 'react';
 import { type SearchMethod, type Section, searchMethods, usualMethods } from '@/core/locating';
 import type { Thing } from '@/core/register';
 import type { OpenRun } from '@/device/use-run';
-import { input, quietButton, stopButton } from '@/ui/classes';
+import { Button } from '@/ui/button';
+import { Choice } from '@/ui/choice';
+import { input } from '@/ui/classes';
 import { KeyHint } from '@/ui/key-hint';
 
 /** A section looked at: by what, and what was seen. */
@@ -39,26 +41,19 @@ export function LookForm({
         Looked at <KeyHint of="O" />
       </legend>
       <div className="grid gap-2 sm:grid-cols-2">
-        <select
-          aria-label="Section"
-          aria-keyshortcuts="o"
-          className={input}
+        <Choice
+          label="Section"
+          shortcut="o"
           value={section}
-          onChange={(event) => setPicked(event.target.value)}
-        >
-          {sections.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
-        <select aria-label="Method" className={input} value={method} onChange={(event) => setMethod(event.target.value as SearchMethod)}>
-          {searchMethods.map((one) => (
-            <option key={one} value={one}>
-              {one}
-            </option>
-          ))}
-        </select>
+          change={setPicked}
+          options={sections.map(({ id, name }) => ({ value: id, label: name }))}
+        />
+        <Choice<SearchMethod>
+          label="Method"
+          value={method}
+          change={setMethod}
+          options={searchMethods.map((one) => ({ value: one, label: one }))}
+        />
       </div>
       <input
         aria-label="Which joint, and what was seen"
@@ -68,22 +63,16 @@ export function LookForm({
         onChange={(event) => setText(event.target.value)}
       />
       <div className="mt-2 flex flex-wrap gap-2">
-        <button type="button" className={`${quietButton} min-h-12`} aria-keyshortcuts="n" disabled={!mayMove} onClick={() => keep(false)}>
-          Nothing seen <KeyHint of="N" />
-        </button>
-        <button type="button" className={`${stopButton} min-h-12`} aria-keyshortcuts="f" disabled={!mayMove} onClick={() => keep(true)}>
-          The leak is here <KeyHint of="F" />
-        </button>
+        <Button tone="quiet" size="tall" shortcut="n" disabled={!mayMove} onClick={() => keep(false)}>
+          Nothing seen
+        </Button>
+        <Button tone="stop" size="tall" shortcut="f" disabled={!mayMove} onClick={() => keep(true)}>
+          The leak is here
+        </Button>
         {leaky !== undefined && (
-          <button
-            type="button"
-            className={`${quietButton} min-h-12`}
-            aria-keyshortcuts="l"
-            disabled={!mayMove}
-            onClick={() => keep(section === leaky)}
-          >
-            Look (simulated) <KeyHint of="L" />
-          </button>
+          <Button tone="quiet" size="tall" shortcut="l" disabled={!mayMove} onClick={() => keep(section === leaky)}>
+            Look (simulated)
+          </Button>
         )}
       </div>
     </fieldset>

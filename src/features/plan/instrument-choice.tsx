@@ -1,9 +1,12 @@
 import { unitLabel } from '@/core/quantities';
 import { dueText } from '@/core/sizing';
+import { Disclosure } from '@/ui/disclosure';
 import { Simulated } from '@/ui/notice';
 import type { Offered } from './suited';
 
-/** The van's instruments for one part of the plan: those that suit, and on request why the others do not. */
+const mostShown = 3;
+
+/** The van's instruments for one part of the plan: the best three, the rest folded, and on request why others do not suit. */
 export function InstrumentChoice({
   name,
   label,
@@ -12,6 +15,7 @@ export function InstrumentChoice({
   choose,
   advise,
   none,
+  planned,
 }: {
   readonly name: string;
   readonly label: string;
@@ -22,32 +26,45 @@ export function InstrumentChoice({
   readonly advise?: (one: Offered['instrument']) => string | undefined;
   /** Said where there is nothing to choose from. */
   readonly none: string;
+  /** Whether there is a plan to suit; until then they only read what is to be read. */
+  readonly planned: boolean;
 }) {
-  const shown = offered.filter(({ faults, instrument }) => faults.length === 0 || instrument.id === chosenId);
-  const others = offered.filter((one) => !shown.includes(one));
+  const suited = offered.filter(({ faults }) => faults.length === 0);
+  const best = suited.slice(0, mostShown);
+  const chosen = offered.find(({ instrument }) => instrument.id === chosenId);
+  const shown = chosen === undefined || best.includes(chosen) ? best : [chosen, ...best.slice(0, mostShown - 1)];
+  const more = suited.filter((one) => !shown.includes(one));
+  const others = offered.filter((one) => one.faults.length > 0 && !shown.includes(one));
   const row = (one: Offered) => (
-    <Choice key={one.instrument.id} name={name} offered={one} chosen={one.instrument.id === chosenId} choose={choose} advise={advise} />
+    <One key={one.instrument.id} name={name} offered={one} chosen={one.instrument.id === chosenId} choose={choose} advise={advise} />
   );
   return (
     <fieldset>
       <legend className="font-medium">{label}</legend>
-      <div className="mt-1 space-y-2">{shown.map(row)}</div>
-      {shown.length === 0 && (
+      <div className="mt-1 space-y-1.5">{shown.map(row)}</div>
+      {suited.length === 0 && shown.length === 0 && (
         <p className="text-sm font-medium text-stop">{offered.length === 0 ? none : 'None of the van’s suits this plan.'}</p>
       )}
-      {others.length > 0 && (
-        <details className="mt-2">
-          <summary className="text-sm text-quiet underline">
-            {others.length} other{others.length === 1 ? ' does' : 's do'} not suit: see why
-          </summary>
-          <div className="mt-2 space-y-2">{others.map(row)}</div>
-        </details>
-      )}
+      <div className="flex flex-wrap gap-x-6">
+        {more.length > 0 && (
+          <Disclosure
+            title={planned ? (more.length === 1 ? 'One more suits' : `${more.length} more suit`) : `${more.length} more`}
+            className="text-sm"
+          >
+            <div className="space-y-1.5 text-base">{more.map(row)}</div>
+          </Disclosure>
+        )}
+        {others.length > 0 && (
+          <Disclosure title={others.length === 1 ? 'One does not suit: why' : `${others.length} do not suit: why`} className="text-sm">
+            <div className="space-y-1.5 text-base">{others.map(row)}</div>
+          </Disclosure>
+        )}
+      </div>
     </fieldset>
   );
 }
 
-function Choice({
+function One({
   name,
   offered: { instrument, faults },
   chosen,
@@ -63,12 +80,12 @@ function Choice({
   const advice = faults.length === 0 ? advise?.(instrument) : undefined;
   return (
     <label
-      className={`flex cursor-pointer gap-3 border px-3 py-2 ${chosen ? 'border-2 border-action bg-surface' : 'border-line'} rounded-[3px_10px_3px_3px]`}
+      className={`flex min-h-12 cursor-pointer items-center gap-3 rounded-[3px_10px_3px_3px] border px-3 py-1 leading-tight ${chosen ? 'border-2 border-action bg-surface' : 'border-line'}`}
     >
       <input
         type="radio"
         name={name}
-        className="mt-1 size-5 shrink-0 accent-(--action)"
+        className="size-5 shrink-0 accent-(--action)"
         checked={chosen}
         onChange={() => choose(instrument.id)}
       />
@@ -77,7 +94,7 @@ function Choice({
           {instrument.name} {instrument.simulated && <Simulated />}
         </span>
         <span className="figures text-sm text-quiet">
-          steps of {instrument.readability} {unitLabel(instrument.unit)} · {dueText(instrument)}
+          steps of {instrument.readability} {unitLabel(instrument.unit)} · to {instrument.rangeHigh} · {dueText(instrument)}
         </span>
         {faults.map((fault) => (
           <span key={fault} className="block text-sm font-medium text-stop">

@@ -2,8 +2,9 @@
 
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { addressOf, may } from '@/core/permissions';
-import { asOf, type Change, type Plan, type PlanInput, type PlanResult, planTest } from '@/core/planning';
-import { type Answers, isAsked, type Procedure, procedureById, proceduresFor } from '@/core/procedures';
+import { asOf, type Change, openQuestions, type Plan, type PlanInput, type PlanResult, planTest, volumeDecides } from '@/core/planning';
+import { type Answers, type Procedure, procedureById, proceduresFor } from '@/core/procedures';
+import type { Problem } from '@/core/quantities';
 import { inSentence } from '@/core/record';
 import { type Gauge, isBarometer, isThermometer, noGauge } from '@/core/sizing';
 import type { Ground, GroundSystem } from '@/device/ground';
@@ -17,13 +18,15 @@ import { SignalLine } from '@/features/frame/signal-line';
 import { To } from '@/features/frame/source';
 import { Button } from '@/ui/button';
 import { link, subheading } from '@/ui/classes';
+import { Disclosure } from '@/ui/disclosure';
 import { Notice } from '@/ui/notice';
-import { Question } from '@/ui/question';
+import { SheetDialog } from '@/ui/sheet-dialog';
 import { useButtonKeys } from '@/ui/use-shortcuts';
 import { InstrumentChoice } from './instrument-choice';
 import { PipeFields } from './pipe-fields';
 import { PlanSheet, sheetLine } from './plan-sheet';
 import { ProcedureChoice } from './procedure-choice';
+import { QuestionList } from './question-list';
 import { pointAtTooLong, RecordFields } from './record-fields';
 import { Sharpen } from './sharpen';
 import { equip } from './suited';
@@ -126,9 +129,39 @@ function PlanOf(props: PlanProps) {
   const suited = proceduresFor(system.kind);
   const last = ground.earlier.find(({ systemId }) => systemId === system.id)?.procedure;
   const wanted = before?.procedure.id ?? chosen?.id ?? props.procedureId ?? last;
-  const procedure = suited.find(({ id }) => id === wanted) ?? (before === undefined ? suited[0] : procedureById(before.procedure.id));
+  // Where several could be meant, nobody presumes which; a rig's check is not meant by whoever plans a system's test.
+  const meant = suited.filter(({ id }) => id !== 'rig-check');
+  const procedure =
+    suited.find(({ id }) => id === wanted) ??
+    (before === undefined ? (meant.length === 1 ? meant[0] : undefined) : procedureById(before.procedure.id));
+  if (suited.length === 0) return <p className="p-6 text-quiet">No procedure here covers this kind of system. Test it by your own code.</p>;
   if (procedure === undefined)
-    return <p className="p-6 text-quiet">No procedure here covers this kind of system. Test it by your own code.</p>;
+    return (
+      <Page
+        trail={<Where system={system} />}
+        title="Which test is it?"
+        line="The procedure decides pressures, times and limits."
+        signal={<SignalLine />}
+      >
+        <ul className="divide-y divide-line border-y border-line">
+          {suited.map(({ id, title, school, purpose }) => (
+            <li key={id}>
+              <button
+                type="button"
+                className="min-h-14 w-full py-2 text-left hover:bg-sunken"
+                onClick={() => {
+                  sessionStorage.setItem(`${key}-procedure`, id);
+                  setChosen({ id });
+                }}
+              >
+                <b className="text-lg">{title}</b> <span className="text-quiet">{inSentence(school)}</span>
+                <span className="block text-sm text-quiet">{purpose}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      </Page>
+    );
   return (
     <PlanForm
       key={procedure.id}
@@ -146,6 +179,15 @@ function PlanOf(props: PlanProps) {
     />
   );
 }
+
+const Where = ({ system }: { readonly system: GroundSystem }) => (
+  <>
+    <To place={{ at: 'site', site: system.site.id }} className="underline">
+      {system.site.name}
+    </To>{' '}
+    · {system.name}
+  </>
+);
 
 /** Plan of a test's last attempt, from this device's store; none for a new test. */
 function usePlanBefore(testId: string | undefined): Plan | 'opening' | undefined {
@@ -179,14 +221,16 @@ function PlanForm(
   const { attemptOf, avoidGauge, withAnswers, open, system, procedure, procedures, chooseProcedure, before, ground } = props;
   const { store, person, send } = useDevice();
   const own = useMemo(() => ground.ownProcedures.filter(({ base }) => base === procedure.id), [ground.ownProcedures, procedure]);
-  const { draft, change, answer, copy, forget } = useDraft(
+  const { draft, change, answer, pipe, copy, forget } = useDraft(
     `${draftKey(props)}-${procedure.id}`,
     procedure,
     () => {
       const start = before === undefined ? usualStart(ground, system, procedure) : startOfPlan(before);
+      const { from } = start;
       return {
         ...start,
         answers: { ...start.answers, ...withAnswers },
+        from: Object.fromEntries(Object.entries(from).filter(([id]) => !Object.hasOwn(withAnswers ?? {}, id))),
         ...(avoidGauge !== undefined && start.gaugeId === avoidGauge ? { gaugeId: '' } : {}),
       };
     },
@@ -245,11 +289,25 @@ function PlanForm(
     });
 
   const problems = result.ok ? [] : result.problems;
-  const asked = procedure.parameters.filter((parameter) => isAsked(procedure, parameter, draft.answers));
+  const toAnswer = openQuestions(procedure, draft.answers);
+  // What is only open yet is no fault; it is one for whoever starts all the same.
+  const [tried, setTried] = useState(false);
+  const isOpen = ({ code }: Problem) =>
+    code === 'answer-missing' || code === 'volume-missing' || code === 'instrument-missing' || code === 'gauge-missing';
+  const said = tried ? problems : problems.filter((problem) => !isOpen(problem));
   // Refused here, not only by the server later: nobody should run a test that will not be taken.
   const mayRun = may(person.role, 'run tests');
   const start = async () => {
-    if (!result.ok || starting || !mayRun || pointAtTooLong(draft)) return;
+    if (starting || !mayRun) return;
+    if (!result.ok) {
+      setTried(true);
+      const at = toAnswer[0]?.id ?? problems.find(({ field }) => field !== undefined)?.field ?? '';
+      const field = document.getElementById(at) ?? document.getElementById('pipes');
+      field?.scrollIntoView({ block: 'center' });
+      (field?.matches('input, textarea, button') === true ? field : field?.querySelector<HTMLElement>('button, input'))?.focus();
+      return;
+    }
+    if (pointAtTooLong(draft)) return;
     setStarting(true);
     const plan = asOf(result.value.plan, ground.asOf);
     const details = {
@@ -273,22 +331,32 @@ function PlanForm(
     }
   };
 
+  const [sheetOpen, setSheetOpen] = useState(false);
+  const sheet = result.ok ? (
+    <PlanSheet
+      planned={result.value}
+      procedure={procedure}
+      sharpen={whole === undefined ? undefined : <Sharpen input={whole} plan={result.value.plan} van={ground.instruments} take={take} />}
+    />
+  ) : (
+    <div className="space-y-2">
+      <p className="text-quiet">{openWords(toAnswer, problems)}. The plan answers as soon as they are known; what you typed is kept.</p>
+      {said.map((problem) => (
+        <Notice key={problem.code + problem.message} tone="stop" role="alert">
+          {problem.message}
+        </Notice>
+      ))}
+    </div>
+  );
   return (
     <Page
       width="whole"
-      trail={
-        <>
-          <To place={{ at: 'site', site: system.site.id }} className="underline">
-            {system.site.name}
-          </To>{' '}
-          · {system.name}
-        </>
-      }
+      trail={<Where system={system} />}
       title={attemptOf === undefined ? 'Plan the test' : `Plan attempt ${attemptOf.number}`}
       line={`${procedure.title}, ${inSentence(procedure.school)}`}
       signal={<SignalLine />}
     >
-      <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)]">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)]">
         <form
           className="space-y-4"
           onSubmit={(event) => {
@@ -297,40 +365,15 @@ function PlanForm(
           }}
           aria-label="Questions"
         >
-          <ProcedureChoice
-            procedure={procedure}
-            procedures={procedures}
-            own={ground.ownProcedures}
-            variantId={variant?.id ?? ''}
-            choose={(id, variantId) => {
-              if (id === procedure.id) change({ variantId });
-              else chooseProcedure(id, variantId);
-            }}
-            system={system}
-            earlier={attemptOf === undefined ? ground.earlier : []}
-            systems={ground.systems}
-            copy={copy}
-          />
-          <div className="grid gap-4 sm:grid-cols-2">
-            {asked.map((parameter) => (
-              <div key={parameter.id} className={parameter.kind === 'lines' || parameter.kind === 'components' ? 'sm:col-span-2' : ''}>
-                <Question
-                  parameter={parameter}
-                  value={draft.answers[parameter.id] ?? ''}
-                  answer={answer}
-                  problem={problems.find(({ field }) => field === parameter.id)}
-                  units
-                />
-              </div>
-            ))}
-          </div>
+          <QuestionList procedure={procedure} draft={draft} answer={answer} problems={said} />
           {procedure.volumeFrom === 'pipes' && (
-            <PipeFields draft={draft} change={change} problems={problems} mayBeUnknown={procedure.volumeMayBeUnknown === true} />
+            <PipeFields draft={draft} change={change} pipe={pipe} problems={said} decides={volumeDecides(procedure, draft.answers)} />
           )}
           {procedure.noGauge !== true && (
             <InstrumentChoice
               name="gauge"
               label="Gauge"
+              planned={result.ok}
               offered={equipment.gauges}
               chosenId={gauge?.id ?? ''}
               choose={(gaugeId) => change({ gaugeId })}
@@ -343,6 +386,7 @@ function PlanForm(
               key={role.role}
               name={role.role}
               label={role.label}
+              planned={result.ok}
               offered={offered}
               chosenId={own?.id ?? ''}
               choose={(id) => change({ instrumentIds: { ...draft.instrumentIds, [role.role]: id } })}
@@ -350,43 +394,70 @@ function PlanForm(
             />
           ))}
           <WeatherChoice draft={draft} change={change} instruments={ground.instruments} plan={result.ok ? result.value.plan : undefined} />
+          <Disclosure
+            look="font-medium"
+            className="border-t border-line pt-1"
+            title={procedures.length > 1 ? 'Another procedure, or the plan of an earlier test' : 'Copy the plan of an earlier test'}
+          >
+            <ProcedureChoice
+              procedure={procedure}
+              procedures={procedures}
+              own={ground.ownProcedures}
+              variantId={variant?.id ?? ''}
+              choose={(id, variantId) => {
+                if (id === procedure.id) change({ variantId });
+                else chooseProcedure(id, variantId);
+              }}
+              system={system}
+              earlier={attemptOf === undefined ? ground.earlier : []}
+              systems={ground.systems}
+              copy={copy}
+            />
+          </Disclosure>
           <RecordFields draft={draft} change={change} metered={system.kind === 'gas' || system.kind === 'water'} />
         </form>
-        <section aria-label="Plan sheet" className="lg:sticky lg:top-4 lg:max-h-[calc(100dvh-2rem)] lg:self-start lg:overflow-y-auto">
+        <section
+          aria-label="Plan sheet"
+          className="max-lg:hidden lg:sticky lg:top-4 lg:max-h-[calc(100dvh-2rem)] lg:self-start lg:overflow-y-auto"
+        >
           <h2 className={`${subheading} mb-2`}>The plan</h2>
-          {result.ok ? (
-            <PlanSheet
-              planned={result.value}
-              procedure={procedure}
-              sharpen={
-                whole === undefined ? undefined : <Sharpen input={whole} plan={result.value.plan} van={ground.instruments} take={take} />
-              }
-            />
-          ) : (
-            <div className="space-y-2" role="alert">
-              {problems.map((problem) => (
-                <Notice key={problem.code + problem.message} tone="stop">
-                  {problem.message}
-                </Notice>
-              ))}
-              <p className="text-quiet">What you typed is kept. Change it, and the plan answers at once.</p>
-            </div>
-          )}
+          {sheet}
         </section>
       </div>
       <div className="sticky bottom-14 -mx-4 mt-6 border-t border-line bg-surface p-3 lg:static lg:mx-0 lg:mt-6 lg:border-0 lg:bg-transparent lg:p-0">
-        {result.ok && (
-          <p className="figures mb-2 text-sm lg:hidden" data-testid="sheet-line">
-            {sheetLine(result.value)}
-          </p>
-        )}
+        <button
+          type="button"
+          className="mb-2 flex min-h-11 w-full items-center justify-between gap-3 text-left text-sm lg:hidden"
+          aria-expanded={sheetOpen}
+          onClick={() => setSheetOpen(true)}
+        >
+          <span className={result.ok ? 'figures' : 'text-quiet'} data-testid="sheet-line">
+            {result.ok ? sheetLine(result.value) : openWords(toAnswer, problems)}
+          </span>
+          <span className="shrink-0 underline">The plan</span>
+        </button>
         {!mayRun && (
           <p className="mb-2 font-medium text-caution">Your role ({person.role}) plans tests; a technician or supervisor runs them.</p>
         )}
-        <Button className="w-full lg:w-auto lg:min-w-64" disabled={!result.ok || starting || !mayRun} onClick={start} shortcut="s">
+        <Button className="w-full lg:w-auto lg:min-w-64" disabled={starting || !mayRun} onClick={start} shortcut="s">
           Start the test
         </Button>
       </div>
+      {sheetOpen && (
+        <SheetDialog title="The plan" close={() => setSheetOpen(false)}>
+          {sheet}
+        </SheetDialog>
+      )}
     </Page>
   );
+}
+
+/** What the plan still waits for. */
+function openWords(open: readonly { readonly label: string }[], problems: readonly Problem[]): string {
+  if (open.length === 0) {
+    const [first] = problems;
+    return first === undefined ? 'Nothing is open' : first.message.replace(/\.$/, '');
+  }
+  const names = open.slice(0, 3).map(({ label }) => label.toLowerCase());
+  return `To answer: ${names.join(', ')}${open.length > 3 ? ` and ${open.length - 3} more` : ''}`;
 }

@@ -5,6 +5,7 @@ import type { Plan, Planned } from '@/core/planning';
 import type { Procedure } from '@/core/procedures';
 import { unitLabel } from '@/core/quantities';
 import { SightFigures } from '@/features/sight/sight-figures';
+import { Disclosure } from '@/ui/disclosure';
 import { Notice } from '@/ui/notice';
 
 const clock = (seconds: number): string =>
@@ -53,11 +54,20 @@ export function PlanSheet({
         <SightFigures parts={plan.sight} says={plan.sightSays} large />
         {sharpen}
       </section>
-      {advice.map((text) => (
-        <Notice key={text} tone="caution">
-          {text}
-        </Notice>
-      ))}
+      {advice
+        .flatMap((one) => (typeof one === 'string' ? [] : [one.beware]))
+        .map((text) => (
+          <Notice key={text} tone="caution">
+            {text}
+          </Notice>
+        ))}
+      <ul className="space-y-1 text-[0.95rem]">
+        {advice
+          .filter((one) => typeof one === 'string')
+          .map((text) => (
+            <li key={text}>{text}</li>
+          ))}
+      </ul>
       <dl className="space-y-2 text-[0.95rem]">
         {plan.volume.how === 'unknown' && <Row name="Volume">Not known: limits stand without a rate.</Row>}
         {volume.totalL > 0 && (
@@ -103,14 +113,13 @@ export function PlanSheet({
         )}
         <Row name="Not tested">{plan.notTested.join('. ')}.</Row>
         <Row name="Take along">
-          <details>
-            <summary className="underline">Kit list, {procedure.kit.length} lines</summary>
-            <ul className="mt-1 list-inside list-[square]">
+          <Disclosure title={`Kit list, ${procedure.kit.length} lines`}>
+            <ul className="list-inside list-[square]">
               {procedure.kit.map((line) => (
                 <li key={line}>{line}</li>
               ))}
             </ul>
-          </details>
+          </Disclosure>
         </Row>
       </dl>
       <p className="text-sm text-quiet">Local code, the maker’s instructions and licensed practice come first.</p>

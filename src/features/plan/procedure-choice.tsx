@@ -2,9 +2,8 @@ import type { Variant } from '@/core/planning';
 import type { Procedure } from '@/core/procedures';
 import { inSentence, verdictWords } from '@/core/record';
 import type { EarlierPlan, GroundSystem } from '@/device/ground';
-import { input } from '@/ui/classes';
+import { Choice } from '@/ui/choice';
 import { Field } from '@/ui/field';
-import { KeyHint } from '@/ui/key-hint';
 import { type Start, startOf } from './use-draft';
 
 /** Which procedure the system is tested by, the firm's own among them, and which earlier plan it starts from. */
@@ -46,48 +45,44 @@ export function ProcedureChoice({
         <Field
           id="variantId"
           label="Procedure"
+          group
           help={
             variant === undefined ? procedure.purpose : `Version ${variant.version}, ${variant.reference}; a copy of ${procedure.title}.`
           }
         >
-          <select
+          <Choice
             id="variantId"
-            aria-keyshortcuts="p"
-            className={input}
+            labelledBy="variantId-label"
+            shortcut="p"
             value={variantId === '' ? procedure.id : variantId}
-            onChange={({ target: { value } }) => {
+            change={(value) => {
               const chosen = variants.find(({ id }) => id === value);
               choose(chosen?.base ?? value, chosen?.id ?? '');
             }}
-          >
-            {procedures.map(({ id, title, school }) => (
-              <option key={id} value={id}>
-                {title}, {inSentence(school)}
-              </option>
-            ))}
-            {variants.map(({ id, title }) => (
-              <option key={id} value={id}>
-                {title}
-              </option>
-            ))}
-          </select>
+            options={[
+              ...procedures.map(({ id, title, school }) => ({ value: id, label: `${title}, ${inSentence(school)}` })),
+              ...variants.map(({ id, title }) => ({ value: id, label: title })),
+            ]}
+          />
         </Field>
       )}
       {plans.length > 0 && (
-        <details>
-          <summary className="text-sm underline" aria-keyshortcuts="c">
-            Copy the plan of an earlier test <KeyHint of="C" />
-          </summary>
-          <ul className="mt-1 max-h-64 divide-y divide-line overflow-y-auto border-y border-line">
+        <>
+          <h3 className="mt-3 text-sm text-quiet">Copy the plan of an earlier test</h3>
+          <ul className="max-h-64 divide-y divide-line overflow-y-auto border-y border-line">
             {plans.map((plan) => (
               <li key={plan.test}>
-                <button type="button" className="min-h-11 w-full px-2 text-left hover:bg-sunken" onClick={() => copy(startOf(plan))}>
+                <button
+                  type="button"
+                  className="min-h-11 w-full px-2 text-left hover:bg-sunken"
+                  onClick={() => copy(startOf(procedure, plan))}
+                >
                   {named(plan)}
                 </button>
               </li>
             ))}
           </ul>
-        </details>
+        </>
       )}
     </>
   );

@@ -1,4 +1,5 @@
 import { input } from '@/ui/classes';
+import { Disclosure } from '@/ui/disclosure';
 import { Field } from '@/ui/field';
 import type { Draft } from './use-draft';
 
@@ -11,7 +12,6 @@ export function pointAtTooLong(draft: Draft): boolean {
   for (const name of Object.keys(most) as Text[]) {
     const field = document.getElementById(name);
     if (draft[name].length <= most[name] || field === null) continue;
-    field.closest('details')?.setAttribute('open', '');
     field.focus();
     return true;
   }
@@ -44,9 +44,12 @@ export function RecordFields({
     </Field>
   );
   return (
-    <details className="border-t border-line pt-3">
-      <summary className="font-medium">For the record: job{metered ? ', meter' : ''}, visual inspection</summary>
-      <div className="mt-3 grid gap-4 sm:grid-cols-2">
+    <Disclosure
+      look="font-medium"
+      className="border-t border-line pt-1"
+      title={`For the record: job${metered ? ', meter' : ''}, visual inspection`}
+    >
+      <div className="grid gap-4 sm:grid-cols-2">
         {text('jobOrigin', 'Job origin', 'Yearly round, call-out, permit, inspector’s appointment…')}
         {metered && text('meterNumber', 'Meter number', 'As on the meter’s plate.')}
         {metered && text('meterReading', 'Meter reading', 'As it stands now.')}
@@ -60,6 +63,6 @@ export function RecordFields({
           Visual inspection done
         </label>
       </div>
-    </details>
+    </Disclosure>
   );
 }

@@ -7,7 +7,9 @@ import { parseQuantity, toNumber, toSi, unitLabel } from '@/core/quantities';
 import type { AnyInstrument } from '@/core/sizing';
 import { DetectionCurve } from '@/features/sight/detection-curve';
 import { usePart } from '@/features/sight/part-choice';
-import { input as inputClass, quietButton } from '@/ui/classes';
+import { Button } from '@/ui/button';
+import { input as inputClass } from '@/ui/classes';
+import { Disclosure } from '@/ui/disclosure';
 
 /** What would sharpen the test, each with the figure that it reaches and a press to take it; and the hold that a leak of concern asks for. */
 export function Sharpen({
@@ -52,27 +54,26 @@ export function Sharpen({
                 <span className="figures whitespace-nowrap">
                   {sure} {unitLabel(unit)}
                 </span>
-                <button
-                  type="button"
+                <Button
                   aria-label={`Take it: ${label}`}
-                  className={`${quietButton} !min-h-10`}
+                  tone="quiet"
+                  className="!min-h-10"
                   disabled={wanting === true}
                   onClick={() => take(change)}
                 >
                   Take it
-                </button>
+                </Button>
               </li>
             ))}
           </ul>
         </>
       )}
       <Concern input={input} plan={plan} part={part} take={take} />
-      <details>
-        <summary className="py-1 text-sm underline">How likely a leak passes, by its size</summary>
+      <Disclosure look="py-1 text-sm underline" title="How likely a leak passes, by its size">
         <div className="mt-2">
           <DetectionCurve plan={plan} part={part} others={ways.map(({ label, plan: other }) => ({ label, plan: other }))} />
         </div>
-      </details>
+      </Disclosure>
     </div>
   );
 }
@@ -122,9 +123,9 @@ function Concern({
                 : `hold ${minutes(found.seconds)}`}
       </output>
       {found?.ok === true && !found.enough && (
-        <button type="button" className={`${quietButton} !min-h-10`} onClick={() => take(found.change)}>
+        <Button tone="quiet" className="!min-h-10" onClick={() => take(found.change)}>
           Hold so long
-        </button>
+        </Button>
       )}
     </div>
   );

@@ -2,7 +2,7 @@ import { demandOf } from '@/core/course';
 import { type PlanInput, planTest } from '@/core/planning';
 import type { Procedure, Role } from '@/core/procedures';
 import { toSi, unitKind } from '@/core/quantities';
-import { type AnyInstrument, type Gauge, gaugeFindings, type Instrument, type InstrumentUnit, isGauge, readsSystem } from '@/core/sizing';
+import { type AnyInstrument, type Gauge, gaugeFindings, type Instrument, isGauge, readsSystem } from '@/core/sizing';
 
 /** An instrument of the van for one part of a plan, with why it does not suit. */
 export interface Offered {
@@ -37,8 +37,8 @@ export function equip(
   const van = firm.filter(readsSystem);
   const roles = procedure.roles.filter(({ needed }) => needed(input.answers));
   const byHand = (id: string | undefined) => van.find((one) => one.id === id);
-  const unitOf = (role: string): InstrumentUnit | undefined => procedure.example.instruments?.[role]?.unit;
-  const order = (unit: InstrumentUnit | undefined) => (a: Offered, b: Offered) => compareOffered(a, b, unit, input.on, avoid);
+  const likeOf = (role: string): Instrument | undefined => procedure.example.instruments?.[role];
+  const order = (like: Instrument | undefined) => (a: Offered, b: Offered) => compareOffered(a, b, like, input.on, avoid);
   const plain = (list: readonly Instrument[]) => list.map((instrument): Offered => ({ instrument, faults: [] }));
 
   // A first guess for every role, so that the gauges can be planned with; one that is read apart from the gauge is another.
@@ -47,19 +47,17 @@ export function equip(
       roles.flatMap(({ role, quantity, orGauge, apart }) => {
         const like = van.filter(({ unit, id }) => unitKind(unit) === quantity && !(apart === true && id === gauge));
         const chosen = like.find(({ id }) => id === instrumentIds[role]);
-        const first = chosen ?? (orGauge === true ? undefined : plain(like).sort(order(unitOf(role)))[0]?.instrument);
+        const first = chosen ?? (orGauge === true ? undefined : plain(like).sort(order(likeOf(role)))[0]?.instrument);
         return first === undefined ? [] : [[role, first]];
       }),
     );
   const pressure = van.filter(isGauge);
-  const gauges = [...gaugesFor(pressure, (own) => ({ ...input, instruments: guessedBeside(own.id) }))].sort(
-    order(procedure.example.gauge.unit),
-  );
+  const gauges = [...gaugesFor(pressure, (own) => ({ ...input, instruments: guessedBeside(own.id) }))].sort(order(procedure.example.gauge));
   const gauge = (byHand(gaugeId) ?? gauges[0]?.instrument) as Gauge | undefined;
   const guessed = guessedBeside(gauge?.id ?? '');
   if (gauge === undefined) return { gauges, roles: roles.map((role) => ({ role, offered: [] })), instruments: guessed };
   const offered = roles.map((role) => {
-    const list = [...instrumentsFor(van, role, { ...input, gauge, instruments: guessed })].sort(order(unitOf(role.role)));
+    const list = [...instrumentsFor(van, role, { ...input, gauge, instruments: guessed })].sort(order(likeOf(role.role)));
     const fits = list.filter(({ faults }) => faults.length === 0);
     // Of itself no simulated one is put beside a real gauge.
     const suits =
@@ -79,14 +77,22 @@ export function equip(
   };
 }
 
-/** Those that suit first; real before simulated, in calibration before overdue, the procedure's own unit, digital, the finest. */
-function compareOffered(a: Offered, b: Offered, unit: InstrumentUnit | undefined, on: string, avoid: string | undefined): number {
+/** How far a range is from what the work usually wants, in doublings: a 300-psi needle is no gauge for 45 psi, though it reaches it. */
+const rangeApart = (one: Instrument, like: Instrument | undefined): number => {
+  if (like === undefined || unitKind(one.unit) !== unitKind(like.unit)) return 0;
+  const [own, usual] = [toSi(Number(one.rangeHigh), one.unit), toSi(Number(like.rangeHigh), like.unit)];
+  return own > 0 && usual > 0 ? Math.max(0, Math.round(Math.abs(Math.log2(own / usual))) - 1) : 0;
+};
+
+/** Those that suit first; real before simulated, in calibration before overdue, of a like range, the work's own unit, digital, the finest. */
+function compareOffered(a: Offered, b: Offered, like: Instrument | undefined, on: string, avoid: string | undefined): number {
   const marks = ({ instrument: one, faults }: Offered): readonly number[] => [
     Number(one.id === avoid),
     Number(faults.length > 0),
     Number(one.simulated),
     Number(one.calibration.needed && one.calibration.due < on),
-    Number(one.unit !== unit),
+    rangeApart(one, like),
+    Number(one.unit !== like?.unit),
     Number(one.kind !== 'digital'),
     toSi(Number(one.readability), one.unit),
   ];

@@ -1,7 +1,7 @@
 import { procedures } from '@/core/procedures';
 import { examplePlan } from '@/core/simulation/examples.fixture';
 import { groundOf, systemOf } from '@/device/ground.fixture';
-import { startOf, startOfPlan, usualStart, withDefaults } from './use-draft';
+import { asUsual, startOf, startOfPlan, usualStart } from './use-draft';
 
 /* What a plan starts from: the system, its last test, or another's. */
 
@@ -16,7 +16,7 @@ const earlier = {
   on: '2026-01-01',
   verdict: 'pass' as const,
   procedure: gas.id,
-  answers: { meter: 'diaphragm-6' },
+  answers: { meter: 'diaphragm-6', smell: 'no' },
   pipes: '15cu 2',
   statedVolume: '',
   gauge: gauge.id,
@@ -25,7 +25,9 @@ const earlier = {
 
 test('with no test before: what is known of the system, as far as the procedure asks for it', () => {
   expect(usualStart(kit, system, gas)).toEqual({
-    answers: { meter: 'ultrasonic-6' },
+    // The schedule tells the largest pipe; nothing else that sets a limit is presumed.
+    answers: { meter: 'ultrasonic-6', pipe: '<=28', 'supply-end': 'valve' },
+    from: { meter: 'register', pipe: 'schedule', 'supply-end': 'usual' },
     pipes: '22cu 4',
     statedVolume: '12 L',
     gaugeId: '',
@@ -39,7 +41,13 @@ test('with no test before: what is known of the system, as far as the procedure 
 
 test('else as the last test of this system by this procedure; no other test counts', () => {
   const of = (change: Partial<typeof earlier>) => usualStart({ ...kit, earlier: [{ ...earlier, ...change }] }, system, gas);
-  expect(of({})).toMatchObject({ answers: { meter: 'diaphragm-6' }, pipes: '15cu 2', gaugeId: gauge.id });
+  expect(of({})).toMatchObject({
+    answers: { meter: 'diaphragm-6' },
+    from: { meter: 'last test' },
+    carriedOn: '2026-01-01',
+    pipes: '15cu 2',
+    gaugeId: gauge.id,
+  });
   expect(of({ systemId: 'another' }).pipes).toBe('22cu 4');
   expect(of({ procedure: 'another' }).pipes).toBe('22cu 4');
 });
@@ -56,13 +64,18 @@ test.each(procedures.map(({ id }) => id))('%s: a plan that is copied starts with
   expect(start).toMatchObject({ answers: plan.answers, pipes: plan.pipes.join('\n'), gaugeId: plan.gauge.id, variantId: '' });
   expect(Object.keys(start.instrumentIds)).toEqual(Object.keys(plan.instruments ?? {}));
   const procedure = procedures.find((one) => one.id === id) ?? gas;
-  const filled = withDefaults(procedure, { ...start, answers: {} });
+  const filled = asUsual(procedure, { ...start, answers: {} });
   // Every question has an answer, and those that were given stand over the usual ones.
   expect(Object.keys(filled.answers)).toEqual(procedure.parameters.map((parameter) => parameter.id));
-  expect(withDefaults(procedure, start).answers).toMatchObject(plan.answers);
+  expect(asUsual(procedure, start).answers).toMatchObject(plan.answers);
+});
+
+test('what was smelled at one test is asked afresh at the next, whichever plan it starts from', () => {
+  expect(usualStart({ ...kit, earlier: [earlier] }, system, gas).answers.smell).toBeUndefined();
+  expect(startOf(gas, earlier).answers.smell).toBeUndefined();
 });
 
 test('an earlier plan as a start keeps its own procedure of the firm', () => {
-  expect(startOf(earlier).variantId).toBe('');
-  expect(startOf({ ...earlier, variant: 'v' }).variantId).toBe('v');
+  expect(startOf(gas, earlier).variantId).toBe('');
+  expect(startOf(gas, { ...earlier, variant: 'v' }).variantId).toBe('v');
 });

@@ -1,11 +1,19 @@
 import { useCallback, useEffect, useState } from 'react';
-import type { Plan, Stricter } from '@/core/planning';
+import { type AnswerSource, answersOfPipes, firstAnswers, type Plan, type Stricter } from '@/core/planning';
 import type { Answers, Procedure } from '@/core/procedures';
+import { componentText, ratedText } from '@/core/register';
 import type { EarlierPlan, Ground, GroundSystem } from '@/device/ground';
+
+/** Where an answer came from that nobody gave for this test: an attempt begins with those of the one before. */
+export type Source = AnswerSource | 'attempt before' | 'copied';
 
 /** What a plan is made from, as it stands on the screen. */
 export interface Draft {
   readonly answers: Answers;
+  /** Of answers that nobody gave here. */
+  readonly from: Readonly<Record<string, Source>>;
+  /** When the test was that answers were carried over from, a local date. */
+  readonly carriedOn?: string;
   readonly pipes: string;
   readonly statedVolume: string;
   /** Empty where nobody has chosen yet: then the first that suits stands. */
@@ -26,24 +34,9 @@ export interface Draft {
 }
 
 /** The parts of a draft that another plan can give. */
-export type Start = Pick<
-  Draft,
-  'answers' | 'pipes' | 'statedVolume' | 'gaugeId' | 'instrumentIds' | 'variantId' | 'thermometerId' | 'barometerId' | 'stricter'
->;
+export type Start = Omit<Draft, 'jobOrigin' | 'meterNumber' | 'meterReading' | 'visualInspection'>;
 
-export const startOf = ({
-  answers,
-  pipes,
-  statedVolume,
-  gauge,
-  instruments,
-  variant = '',
-  thermometer = '',
-  barometer = '',
-}: EarlierPlan): Start => ({
-  answers,
-  pipes,
-  statedVolume,
+const equipmentOf = ({ gauge, instruments, variant = '', thermometer = '', barometer = '' }: EarlierPlan) => ({
   gaugeId: gauge,
   instrumentIds: instruments,
   variantId: variant,
@@ -53,8 +46,26 @@ export const startOf = ({
   stricter: [],
 });
 
+const all = (answers: Answers, source: Source): Readonly<Record<string, Source>> =>
+  Object.fromEntries(Object.keys(answers).map((id) => [id, source]));
+
+/** What can be copied of another plan, of whatever system: all but what is asked afresh at every test. */
+export function startOf({ askedEachTime = [] }: Procedure, plan: EarlierPlan): Start {
+  const answers = Object.fromEntries(Object.entries(plan.answers).filter(([id]) => !askedEachTime.includes(id)));
+  return {
+    answers,
+    from: all(answers, 'copied'),
+    carriedOn: plan.on,
+    pipes: plan.pipes,
+    statedVolume: plan.statedVolume,
+    ...equipmentOf(plan),
+  };
+}
+
+/** A new attempt begins with the plan of the one before: the same visit, the same hands. */
 export const startOfPlan = (plan: Plan): Start => ({
   answers: plan.answers,
+  from: all(plan.answers, 'attempt before'),
   pipes: plan.pipes.join('\n'),
   statedVolume: plan.volume.typed,
   gaugeId: plan.gauge.id,
@@ -67,23 +78,29 @@ export const startOfPlan = (plan: Plan): Start => ({
     .map(({ id, value, reference = '' }) => ({ figure: id, value, reference })),
 });
 
-/** The last test of this system by this procedure, else what is known of the system itself. */
+/** What a plan of this system begins with: its last test by this procedure, what the register knows, and what is presumed. */
 export function usualStart(ground: Ground, system: GroundSystem, procedure: Procedure): Start {
-  const last = ground.earlier.find(({ systemId, procedure: id }) => systemId === system.id && id === procedure.id);
-  const known = new Set(procedure.parameters.map(({ id }) => id));
-  return last === undefined
-    ? {
-        answers: Object.fromEntries(Object.entries(system.answers).filter(([id]) => known.has(id))),
-        pipes: system.pipes,
-        statedVolume: system.statedVolume,
-        gaugeId: '',
-        instrumentIds: {},
-        variantId: '',
-        thermometerId: '',
-        barometerId: '',
-        stricter: [],
-      }
-    : withoutSimulated(ground, startOf(last));
+  const own = ground.earlier.filter(({ systemId }) => systemId === system.id);
+  const last = own.find(({ procedure: id }) => id === procedure.id);
+  const known = {
+    name: system.name,
+    components: system.components.map(componentText),
+    rated: system.components.flatMap((one) => ratedText(one) ?? []),
+    // The newest answer to each question, by whatever procedure it was asked.
+    last: Object.assign({}, ...own.map(({ answers }) => answers).reverse()) as Answers,
+  };
+  const { answers, from } = firstAnswers(procedure, known, last?.answers, system.answers);
+  const pipes = last?.pipes ?? system.pipes;
+  const begun = {
+    answers: { ...answers, ...answersOfPipes(procedure, pipes) },
+    from: { ...from, ...all(answersOfPipes(procedure, pipes), 'schedule') },
+    ...(last === undefined ? {} : { carriedOn: last.on }),
+    pipes,
+    statedVolume: last?.statedVolume ?? system.statedVolume,
+  };
+  if (last === undefined)
+    return { ...begun, gaugeId: '', instrumentIds: {}, variantId: '', thermometerId: '', barometerId: '', stricter: [] };
+  return withoutSimulated(ground, { ...begun, ...equipmentOf(last) });
 }
 
 /** Practice on a simulated gauge is no reason to take it to the next job. */
@@ -97,6 +114,12 @@ function withoutSimulated({ instruments }: Ground, start: Start): Start {
     barometerId: real(start.barometerId) ? start.barometerId : '',
   };
 }
+
+/** For a look ahead, where nothing is decided yet: whatever is open is taken as usual. */
+export const asUsual = ({ parameters }: Procedure, start: Start): Start => ({
+  ...start,
+  answers: { ...Object.fromEntries(parameters.map(({ id, usual }) => [id, usual])), ...start.answers },
+});
 
 function readDraft(key: string): Partial<Draft> {
   try {
@@ -112,8 +135,8 @@ export function useDraft(key: string, procedure: Procedure, start: () => Start, 
     jobOrigin: '',
     meterNumber: '',
     meterReading: '',
-    visualInspection: true,
-    ...withDefaults(procedure, start()),
+    visualInspection: false,
+    ...start(),
     ...readDraft(key),
     // Chosen just now, on the way here.
     ...(variantId === undefined ? {} : { variantId }),
@@ -121,14 +144,24 @@ export function useDraft(key: string, procedure: Procedure, start: () => Start, 
   useEffect(() => sessionStorage.setItem(key, JSON.stringify(draft)), [draft, key]);
   const change = useCallback((part: Partial<Draft>) => setDraft((last) => ({ ...last, ...part })), []);
   const answer = useCallback(
-    (id: string, value: string) => setDraft((last) => ({ ...last, answers: { ...last.answers, [id]: value } })),
+    (id: string, value: string) =>
+      setDraft((last) => {
+        const { [id]: _, ...from } = last.from;
+        return { ...last, answers: { ...last.answers, [id]: value }, from };
+      }),
     [],
   );
-  const copy = useCallback((from: Start) => change(withDefaults(procedure, from)), [change, procedure]);
-  return { draft, change, answer, copy, forget: () => sessionStorage.removeItem(key) };
+  /** The schedule answers for itself, until somebody says otherwise. */
+  const pipe = useCallback(
+    (pipes: string) =>
+      setDraft((last) => {
+        const told = answersOfPipes(procedure, pipes);
+        const own = Object.fromEntries(
+          Object.entries(told).filter(([id]) => (last.answers[id] ?? '') === '' || last.from[id] !== undefined),
+        );
+        return { ...last, pipes, answers: { ...last.answers, ...own }, from: { ...last.from, ...all(own, 'schedule') } };
+      }),
+    [procedure],
+  );
+  return { draft, change, answer, pipe, copy: change, forget: () => sessionStorage.removeItem(key) };
 }
-
-export const withDefaults = ({ parameters }: Procedure, start: Start): Start => ({
-  ...start,
-  answers: { ...Object.fromEntries(parameters.map((parameter) => [parameter.id, parameter.default])), ...start.answers },
-});

@@ -4,7 +4,7 @@ import type { Plan } from '@/core/planning';
 import { unitLabel } from '@/core/quantities';
 import { type AnyInstrument, isBarometer, isThermometer } from '@/core/sizing';
 import { now, offsetMinutes } from '@/device/clock';
-import { input } from '@/ui/classes';
+import { Choice } from '@/ui/choice';
 import type { Draft } from './use-draft';
 
 /** What the pipe's temperature and the barometer are read on, where a hold corrects for them. */
@@ -52,25 +52,26 @@ function Pick({
   const chosen = among.find(({ id }) => id === chosenId);
   const overdue = chosen?.calibration.needed === true && chosen.calibration.due < dateText(now() + offsetMinutes() * 60_000);
   return (
-    <label className="block">
-      {label}
-      <select
-        className={`${input} mt-0.5`}
+    <div>
+      <span id={`${label}-label`}>{label}</span>
+      <Choice
+        className="mt-0.5"
+        labelledBy={`${label}-label`}
         value={chosen?.id ?? ''}
-        onChange={(event) => choose(event.target.value)}
+        change={choose}
         disabled={among.length === 0}
-      >
-        <option value="">{among.length === 0 ? 'The firm has none' : 'None named'}</option>
-        {among.map(({ id, name, readability, unit, simulated }) => (
-          <option key={id} value={id}>
-            {`${name}, steps of ${readability} ${unitLabel(unit)}${simulated ? ' (simulated)' : ''}`}
-          </option>
-        ))}
-      </select>
+        options={[
+          { value: '', label: among.length === 0 ? 'The firm has none' : 'None named' },
+          ...among.map(({ id, name, readability, unit, simulated }) => ({
+            value: id,
+            label: `${name}, steps of ${readability} ${unitLabel(unit)}${simulated ? ' (simulated)' : ''}`,
+          })),
+        ]}
+      />
       {overdue && (
         <span className="block text-sm font-medium text-caution">Out of calibration: it corrects nothing in favour of a pass.</span>
       )}
       {chosen !== undefined && !overdue && <span className="block text-sm text-quiet">Named, it must be read at both ends.</span>}
-    </label>
+    </div>
   );
 }

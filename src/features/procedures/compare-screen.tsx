@@ -1,7 +1,8 @@
 import Link from 'next/link';
 import { facts, figurePairs, type Pair, type ProcedureView, type Shared, shared } from '@/core/library';
 import { Page } from '@/features/frame/page';
-import { input, link, quietButton, subheading } from '@/ui/classes';
+import { link, subheading } from '@/ui/classes';
+import { Beside } from './beside';
 import { CourseDrawing } from './course-drawing';
 
 /** Two procedures beside each other: their courses, and row by row where they differ. */
@@ -28,28 +29,9 @@ export function CompareScreen({
     >
       <div className="space-y-8">
         <div>
-          <form className="mt-3 flex flex-wrap items-end gap-3" action="/procedures/compare">
-            {(
-              [
-                ['first', first.id],
-                ['second', second.id],
-              ] as const
-            ).map(([name, chosen]) => (
-              <label key={name} className="min-w-52 flex-1 sm:max-w-xs">
-                <span className="font-medium">{name === 'first' ? 'This' : 'beside this'}</span>
-                <select name={name} defaultValue={chosen} className={`${input} mt-1`}>
-                  {all.map(({ id, title }) => (
-                    <option key={id} value={id}>
-                      {title}
-                    </option>
-                  ))}
-                </select>
-              </label>
-            ))}
-            <button type="submit" className={quietButton}>
-              Show
-            </button>
-          </form>
+          <div className="mt-3 flex flex-wrap items-end gap-3">
+            <Beside all={all} first={first.id} second={second.id} />
+          </div>
           <p className="mt-3 text-quiet">
             {differing} rows differ; each is marked <DiffMark /> in the margin. What one of them alone has is marked with its side.
           </p>

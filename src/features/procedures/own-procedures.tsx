@@ -4,7 +4,9 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { FigureView } from '@/core/library';
 import { type Unit, unitLabel } from '@/core/quantities';
-import { quietButton, subheading } from '@/ui/classes';
+import { Button } from '@/ui/button';
+import { subheading } from '@/ui/classes';
+import { Disclosure } from '@/ui/disclosure';
 import { post } from '@/ui/post';
 import { PostForm } from '@/ui/post-form';
 import { dayText } from '@/ui/when';
@@ -51,8 +53,7 @@ export function OwnProcedures({
         ))}
       </ul>
       {mayPublish && (
-        <details className="mt-3 max-w-3xl">
-          <summary className="underline">Publish an own procedure</summary>
+        <Disclosure className="mt-3 max-w-3xl" look="underline" title="Publish an own procedure">
           <div className="mt-2">
             <PublishForm
               base={base}
@@ -63,7 +64,7 @@ export function OwnProcedures({
               values={{}}
             />
           </div>
-        </details>
+        </Disclosure>
       )}
     </section>
   );
@@ -119,11 +120,16 @@ function Own({
         </p>
       )}
       {mayPublish && (
-        <details className="mt-1 text-sm">
-          <summary className="underline">
-            {newest.withdrawn ? 'Publish it again' : 'Publish the next version, or withdraw it'}
-            <span className="sr-only"> of {newest.title}</span>
-          </summary>
+        <Disclosure
+          className="mt-1 text-sm"
+          look="underline"
+          title={
+            <>
+              {newest.withdrawn ? 'Publish it again' : 'Publish the next version, or withdraw it'}
+              <span className="sr-only"> of {newest.title}</span>
+            </>
+          }
+        >
           <div className="mt-2 max-w-3xl space-y-3">
             <PublishForm
               base={base}
@@ -135,12 +141,12 @@ function Own({
               values={Object.fromEntries(newest.figures.map(({ figure, value }) => [figure, value]))}
             />
             {!newest.withdrawn && (
-              <button type="button" className={quietButton} onClick={withdraw}>
+              <Button tone="quiet" onClick={withdraw}>
                 Withdraw it
-              </button>
+              </Button>
             )}
           </div>
-        </details>
+        </Disclosure>
       )}
     </li>
   );

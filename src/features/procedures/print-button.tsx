@@ -1,9 +1,9 @@
 'use client';
 
-import { quietButton } from '@/ui/classes';
+import { Button } from '@/ui/button';
 
 export const PrintButton = () => (
-  <button type="button" className={quietButton} onClick={() => window.print()}>
+  <Button tone="quiet" onClick={() => window.print()}>
     Print it
-  </button>
+  </Button>
 );

@@ -6,6 +6,7 @@ import { type Unit, unitLabel } from '@/core/quantities';
 import { inSentence } from '@/core/record';
 import { Page } from '@/features/frame/page';
 import { link, quietButton, subheading } from '@/ui/classes';
+import { Disclosure } from '@/ui/disclosure';
 import { Notice } from '@/ui/notice';
 import { OwnProcedures, type OwnVersion } from './own-procedures';
 import { RuleForm, type RuleVersion } from './rule-form';
@@ -195,18 +196,22 @@ function Steps({ phases }: { readonly phases: readonly PhaseView[] }) {
               <span className="figures pt-0.5 text-lg font-semibold">
                 {phase.main ? number : <span className="font-sans text-base font-normal text-quiet">if</span>}
               </span>
-              <details>
-                <summary className="list-outside">
-                  <b className="font-medium">{phase.title}</b>
-                  {phase.time !== undefined && (
-                    <span className="figures text-quiet">
-                      {' '}
-                      {phase.time}, {phase.band}
-                    </span>
-                  )}
-                  {!phase.main && phase.when !== '' && <span className="text-quiet"> · {phase.when}</span>}
-                  {phase.rule !== undefined && <span className="block text-sm">{phase.rule}</span>}
-                </summary>
+              <Disclosure
+                look="list-outside"
+                title={
+                  <>
+                    <b className="font-medium">{phase.title}</b>
+                    {phase.time !== undefined && (
+                      <span className="figures text-quiet">
+                        {' '}
+                        {phase.time}, {phase.band}
+                      </span>
+                    )}
+                    {!phase.main && phase.when !== '' && <span className="text-quiet"> · {phase.when}</span>}
+                    {phase.rule !== undefined && <span className="block text-sm">{phase.rule}</span>}
+                  </>
+                }
+              >
                 <div className="mt-1 space-y-1.5 border-l-2 border-line pl-3 text-[0.95rem]">
                   {phase.cautions.map((text) => (
                     <p key={text} className="font-medium text-caution">
@@ -223,7 +228,7 @@ function Steps({ phases }: { readonly phases: readonly PhaseView[] }) {
                   )}
                   {phase.main && phase.when !== '' && <p className="text-sm text-quiet">Begins when: {phase.when}.</p>}
                 </div>
-              </details>
+              </Disclosure>
             </li>
           );
         })}

@@ -1,6 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
+import { Disclosure } from '@/ui/disclosure';
 import { PostForm } from '@/ui/post-form';
 import { dayText } from '@/ui/when';
 
@@ -40,11 +41,16 @@ export function RuleForm({
   if (!mayEdit && history.length === 0) return null;
   const summary = mayEdit ? (standing === undefined ? 'Set one' : 'Change or lift') : 'Versions';
   return (
-    <details className="text-sm">
-      <summary className="underline">
-        {summary}
-        <span className="sr-only"> for {figure.label}</span>
-      </summary>
+    <Disclosure
+      className="text-sm"
+      look="underline"
+      title={
+        <>
+          {summary}
+          <span className="sr-only"> for {figure.label}</span>
+        </>
+      }
+    >
       <div className="mt-2 max-w-sm space-y-4 pb-2">
         {history.length > 0 && (
           <ul className="text-quiet">
@@ -82,6 +88,6 @@ export function RuleForm({
           />
         )}
       </div>
-    </details>
+    </Disclosure>
   );
 }

@@ -9,7 +9,9 @@ import { DetectionCurve } from '@/features/sight/detection-curve';
 import { usePart } from '@/features/sight/part-choice';
 import { ProvedRuns } from '@/features/sight/proved-runs';
 import { SightFigures } from '@/features/sight/sight-figures';
-import { input, quietButton, subheading } from '@/ui/classes';
+import { Button } from '@/ui/button';
+import { input, subheading } from '@/ui/classes';
+import { Disclosure } from '@/ui/disclosure';
 import { Field } from '@/ui/field';
 import { Notice } from '@/ui/notice';
 import { Question } from '@/ui/question';
@@ -83,8 +85,7 @@ export function WorkedExample({
       )}
       <CourseDrawing course={shown.course} title={title} />
       <div className="mt-5 grid gap-x-10 gap-y-6 lg:grid-cols-2">
-        <details className="min-w-0">
-          <summary className="font-medium underline">Change the example</summary>
+        <Disclosure className="min-w-0" look="font-medium underline" title="Change the example">
           <div className="mt-3 space-y-4">
             <p className="text-sm text-quiet">
               On a gauge in steps of {example.gauge.readability} {unitLabel(example.gauge.unit)}. Nothing here is kept; a test is planned
@@ -117,12 +118,12 @@ export function WorkedExample({
               </Field>
             )}
             {changed !== undefined && (
-              <button type="button" className={quietButton} onClick={() => setChanged(undefined)}>
+              <Button tone="quiet" onClick={() => setChanged(undefined)}>
                 As it was
-              </button>
+              </Button>
             )}
           </div>
-        </details>
+        </Disclosure>
         <div className="min-w-0">
           <h3 className="font-medium">Where the limit comes from</h3>
           <ul className="mt-1 space-y-1">

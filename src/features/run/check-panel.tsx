@@ -7,6 +7,7 @@ import { type CheckState, itemsOf, type PhaseJudgement } from '@/core/judging';
 import type { Gauge } from '@/core/sizing';
 import { now } from '@/device/clock';
 import { countdown, useNow } from '@/device/use-now';
+import { Button } from '@/ui/button';
 import { button, input, quietButton } from '@/ui/classes';
 
 const GuardForm = dynamic(() => import('./guard-form').then((module) => module.GuardForm), { ssr: false });
@@ -151,17 +152,12 @@ function Item({
         <div className={`flex flex-wrap gap-2 ${simple ? 'shrink-0 flex-col' : 'mt-2'}`}>
           {asking ? (
             <>
-              <button
-                type="button"
-                className={`${button} min-h-12`}
-                disabled={!mayMove || text.trim() === ''}
-                onClick={() => answer(item, 'not-applicable', text.trim())}
-              >
+              <Button size="tall" disabled={!mayMove || text.trim() === ''} onClick={() => answer(item, 'not-applicable', text.trim())}>
                 Does not apply
-              </button>
-              <button type="button" className={`${quietButton} min-h-12`} onClick={() => setAsking(false)}>
+              </Button>
+              <Button tone="quiet" size="tall" onClick={() => setAsking(false)}>
                 Back
-              </button>
+              </Button>
             </>
           ) : (
             <>

@@ -5,7 +5,7 @@ import { conditionWindowMs, heldSoFar } from '@/core/judging';
 import { mustRead } from '@/core/limits';
 import { now } from '@/device/clock';
 import type { OpenRun } from '@/device/use-run';
-import { quietButton } from '@/ui/classes';
+import { Button } from '@/ui/button';
 import { isPumpedBack, type Now, phaseReadings } from './run-model';
 
 type End = 'start' | 'end';
@@ -55,21 +55,23 @@ export function Conditions({
   return (
     <>
       {rows.map(({ end, missing }) => (
-        <button
+        <Button
           key={end}
-          type="button"
-          className={`${quietButton} min-h-12 justify-start text-left`}
+          tone="quiet"
+          size="tall"
+          className="justify-start text-left"
           disabled={!open.hasPen}
           onClick={() => setDialog(`temperature-${end}`)}
         >
           {`${hold?.title}, ${end}, not read yet: ${missing.join(', ')}`}
           <kbd className="text-xs text-quiet @max-5xl:hidden">T</kbd>
-        </button>
+        </Button>
       ))}
       {ended !== undefined && ended.owes.length > 0 && (
-        <button
-          type="button"
-          className={`${quietButton} min-h-12 justify-start text-left`}
+        <Button
+          tone="quiet"
+          size="tall"
+          className="justify-start text-left"
           disabled={!open.hasPen}
           onClick={async () => {
             for (const what of ended.owes) await open.write({ type: 'declined', phase: ended.id, round: ended.round, what });
@@ -77,12 +79,12 @@ export function Conditions({
         >
           {`Not read at the end: go on without the ${ended.owes.join(' and the ')}`}
           <kbd className="text-xs text-quiet @max-5xl:hidden">O</kbd>
-        </button>
+        </Button>
       )}
       {pumps && (
-        <button type="button" className={`${quietButton} min-h-12`} disabled={!open.hasPen} onClick={() => setDialog('pump-back')}>
+        <Button tone="quiet" size="tall" disabled={!open.hasPen} onClick={() => setDialog('pump-back')}>
           Pump back… <kbd className="text-xs text-quiet @max-5xl:hidden">B</kbd>
-        </button>
+        </Button>
       )}
     </>
   );

@@ -2,7 +2,8 @@ import { useState } from 'react';
 import { type DisturbanceKind, disturbanceKinds, holdsUnderWay, neverWaived, spanOf } from '@/core/judging';
 import { thisMoment } from '@/device/log';
 import type { OpenRun } from '@/device/use-run';
-import { button, input } from '@/ui/classes';
+import { Button } from '@/ui/button';
+import { input } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import type { Inner } from './extra-dialog';
 
@@ -121,13 +122,14 @@ export function Disturbance({ open, close, phase, round, holding }: Inner) {
       {spoils && !waivable && (
         <p className="text-sm text-quiet">This can never be set aside: the hold will be void and must be restarted.</p>
       )}
-      <button
+      <Button
         type="submit"
-        className={`${button} min-h-14 w-full`}
+        size="great"
+        className="w-full"
         disabled={earlier === undefined && running.length > 1 && running.every(({ id }) => spared.includes(id))}
       >
         Write it down
-      </button>
+      </Button>
     </form>
   );
 }

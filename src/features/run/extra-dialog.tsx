@@ -2,7 +2,8 @@
 
 import { type ReactNode, useState } from 'react';
 import type { Body } from '@/core/judging';
-import { button, input, quietButton, stopButton } from '@/ui/classes';
+import { Button } from '@/ui/button';
+import { button, input, stopButton } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { SheetDialog } from '@/ui/sheet-dialog';
 import { Disturbance } from './disturbance-form';
@@ -162,12 +163,12 @@ function Inspected({ open, close }: Inner) {
         Which part, and what was seen?
         <input className={`${input} mt-1 font-normal`} value={text} onChange={(event) => setText(event.target.value)} />
       </label>
-      <button type="button" className={`${button} min-h-14 w-full`} disabled={text.trim() === ''} onClick={() => write(true)}>
+      <Button size="great" className="w-full" disabled={text.trim() === ''} onClick={() => write(true)}>
         Looked at: sound
-      </button>
-      <button type="button" className={`${stopButton} min-h-14 w-full`} disabled={text.trim() === ''} onClick={() => write(false)}>
+      </Button>
+      <Button tone="stop" size="great" className="w-full" disabled={text.trim() === ''} onClick={() => write(false)}>
         Harmed: fail
-      </button>
+      </Button>
     </div>
   );
 }
@@ -184,12 +185,12 @@ function LeakSeen({ open, close, phase, round }: Inner) {
         Where?
         <input className={`${input} mt-1 font-normal`} value={text} onChange={(event) => setText(event.target.value)} />
       </label>
-      <button type="button" className={`${stopButton} min-h-14 w-full`} disabled={text.trim() === ''} onClick={() => write('system')}>
+      <Button tone="stop" size="great" className="w-full" disabled={text.trim() === ''} onClick={() => write('system')}>
         Bubbles on the system: fail
-      </button>
-      <button type="button" className={`${quietButton} min-h-14 w-full`} onClick={() => write('rig')}>
+      </Button>
+      <Button tone="quiet" size="great" className="w-full" onClick={() => write('rig')}>
         Bubbles on the rig: mend it and repeat
-      </button>
+      </Button>
     </div>
   );
 }
@@ -204,9 +205,10 @@ function End(props: Inner) {
         <input className={`${input} mt-1 font-normal`} value={text} onChange={(event) => setText(event.target.value)} />
       </label>
       {holding && (
-        <button
-          type="button"
-          className={`${quietButton} min-h-14 w-full`}
+        <Button
+          tone="quiet"
+          size="great"
+          className="w-full"
           disabled={text.trim() === '' || !open.hasPen}
           onClick={async () => {
             await open.write({ type: 'hold-stopped', phase, round, reason: text.trim() });
@@ -214,11 +216,12 @@ function End(props: Inner) {
           }}
         >
           Stop this hold: judge it by the last reading
-        </button>
+        </Button>
       )}
-      <button
-        type="button"
-        className={`${stopButton} min-h-14 w-full`}
+      <Button
+        tone="stop"
+        size="great"
+        className="w-full"
         disabled={text.trim() === '' || !open.hasPen}
         onClick={async () => {
           await open.write({ type: 'stopped', reason: text.trim() });
@@ -226,7 +229,7 @@ function End(props: Inner) {
         }}
       >
         End the whole test, then the closing steps
-      </button>
+      </Button>
     </div>
   );
 }

@@ -4,7 +4,7 @@ import dynamic from 'next/dynamic';
 import { pipeDegrees } from '@/core/course';
 import { unitLabel } from '@/core/quantities';
 import type { OpenRun } from '@/device/use-run';
-import { quietButton } from '@/ui/classes';
+import { Button } from '@/ui/button';
 
 /** What is one tap away in every phase. The dialogs load after the screen stands. */
 const ExtraDialog = dynamic(() => import('./extra-dialog').then((module) => module.ExtraDialog), { ssr: false });
@@ -23,9 +23,9 @@ export interface ExtrasProps {
 export function Extras(props: ExtrasProps) {
   const { open, setDialog, dialog } = props;
   const one = (name: string, label: string, key: string) => (
-    <button type="button" className={`${quietButton} min-h-12 px-1.5 text-sm`} onClick={() => setDialog(name)}>
+    <Button tone="quiet" size="tall" className="px-1.5 text-sm" onClick={() => setDialog(name)}>
       {label} <kbd className="text-xs text-quiet @max-5xl:hidden">{key}</kbd>
-    </button>
+    </Button>
   );
   return (
     <div className="grid grid-cols-3 gap-1.5">

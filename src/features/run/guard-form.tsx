@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { readPipeTemperature, typedFigure } from '@/core/judging';
 import { fromSi, toNumber, toSi, toText, unitLabel } from '@/core/quantities';
 import type { Gauge } from '@/core/sizing';
-import { button } from '@/ui/classes';
+import { Button } from '@/ui/button';
 import { FigureInput } from '@/ui/figure-input';
 
 /** The guard gauge and the pipe's temperature beside it, as they are read now. */
@@ -69,9 +69,9 @@ export function GuardForm({
     >
       {field('Guard gauge', unitLabel(gauge.unit), text, setText)}
       {field('Pipe temperature', '°C', degrees, setDegrees)}
-      <button type="submit" className={`${button} min-h-12`} disabled={disabled || saving || text.trim() === ''}>
+      <Button type="submit" size="tall" disabled={disabled || saving || text.trim() === ''}>
         {label}
-      </button>
+      </Button>
       {fault !== undefined && (
         <p role="alert" className="w-full font-medium text-stop">
           {fault}

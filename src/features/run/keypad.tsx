@@ -4,7 +4,8 @@ import { useEffect, useRef, useState } from 'react';
 import { typedFigure } from '@/core/judging';
 import { unitLabel } from '@/core/quantities';
 import type { Instrument } from '@/core/sizing';
-import { button, quietButton } from '@/ui/classes';
+import { Button } from '@/ui/button';
+import { quietButton } from '@/ui/classes';
 
 /** So soon after the question no press can be its answer, ms. */
 const seenAfterMs = 400;
@@ -135,15 +136,9 @@ export function Keypad({
             {digit}
           </button>
         ))}
-        <button
-          type="button"
-          tabIndex={-1}
-          className={`${button} col-span-2 min-h-12`}
-          disabled={shown === undefined || fault !== undefined}
-          onClick={save}
-        >
+        <Button tabIndex={-1} size="tall" className="col-span-2" disabled={shown === undefined || fault !== undefined} onClick={save}>
           {asks ? 'Save: it stands' : 'Save'}
-        </button>
+        </Button>
       </div>
       <div className="flex flex-wrap gap-x-4">
         <button type="submit" className="sr-only">

@@ -7,6 +7,7 @@ import { type Decimal, type PressureUnit, unitLabel } from '@/core/quantities';
 import { firstWindow, type GaugeLog, type LogMapping, type LogWindow, logEvents, logFault, rowText } from '@/core/record';
 import { holdNow, mayStartNow } from '@/core/running';
 import { newId, offsetMinutes } from '@/device/clock';
+import { Button } from '@/ui/button';
 import { button, input, quietButton } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import type { GaugeLogWorker, Peek } from '@/workers/gauge-log';
@@ -119,9 +120,9 @@ export function LogFile({ open, close, phase, round }: Inner) {
             <div className="flex items-center gap-3">
               <progress className="h-3 flex-1" value={share} max={1} aria-label="File read" />
               <span className="figures w-14 text-right">{Math.round(share * 100)} %</span>
-              <button type="button" className={`${quietButton} min-h-12`} onClick={cancel}>
+              <Button tone="quiet" size="tall" onClick={cancel}>
                 Cancel
-              </button>
+              </Button>
             </div>
           )}
         </>
@@ -141,10 +142,10 @@ export function LogFile({ open, close, phase, round }: Inner) {
         />
       )}
       {loaded?.ok === true && window !== undefined && (
-        <button type="button" className={`${button} min-h-14 w-full`} disabled={!open.hasPen} onClick={take}>
+        <Button size="great" className="w-full" disabled={!open.hasPen} onClick={take}>
           Take it as {hold.title.toLowerCase()}: {rowText(loaded.log, window.start)} to {rowText(loaded.log, window.end)}{' '}
           {unitLabel(loaded.log.unit)}
-        </button>
+        </Button>
       )}
     </div>
   );

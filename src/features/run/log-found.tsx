@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef } from 'react';
 import type { HoldPhase } from '@/core/course';
 import { timeText } from '@/core/limits';
 import { endFor, type GaugeLog, type LogWindow, rowsKeptOf } from '@/core/record';
-import { quietButton } from '@/ui/classes';
+import { Button } from '@/ui/button';
 import { Notice } from '@/ui/notice';
 import { LogPreview } from './log-preview';
 
@@ -77,19 +77,19 @@ export function Found({
           </p>
           {every > 1 && <p className="w-full text-sm">Of every {every} readings the one furthest from the start is kept.</p>}
           {[-60, -1, 1, 60].map((by) => (
-            <button
+            <Button
               key={by}
-              type="button"
-              className={`${quietButton} figures min-h-11 px-2 text-sm`}
+              tone="quiet"
+              className="figures px-2 text-sm"
               onClick={() => move(by)}
               aria-label={`Start ${Math.abs(by)} reading${Math.abs(by) === 1 ? '' : 's'} ${by < 0 ? 'earlier' : 'later'}`}
             >
               {by > 0 ? `+${by}` : `−${-by}`}
-            </button>
+            </Button>
           ))}
-          <button type="button" className={`${quietButton} min-h-11 px-2 text-sm`} onClick={() => choose(next(window.start + 1) ?? window)}>
+          <Button tone="quiet" className="px-2 text-sm" onClick={() => choose(next(window.start + 1) ?? window)}>
             Next in the band
-          </button>
+          </Button>
         </div>
       )}
     </section>

@@ -1,6 +1,6 @@
 import { type PressureUnit, pressureUnits, type TemperatureUnit, temperatureUnits, unitLabel } from '@/core/quantities';
 import { type LogMapping, type TimeOrder, timeOrders } from '@/core/record';
-import { input } from '@/ui/classes';
+import { Choice } from '@/ui/choice';
 import type { Peek } from '@/workers/gauge-log';
 
 const orderWords: Record<TimeOrder, string> = {
@@ -38,16 +38,16 @@ export function Mapping({
     options: readonly { readonly value: number | string; readonly label: string }[],
     set: (value: string) => void,
   ) => (
-    <label className="block text-sm">
-      {label}
-      <select className={`${input} mt-0.5`} value={value} onChange={(event) => set(event.target.value)}>
-        {options.map((option) => (
-          <option key={option.value} value={option.value}>
-            {option.label}
-          </option>
-        ))}
-      </select>
-    </label>
+    <div className="text-sm">
+      <span id={`log-${label}`}>{label}</span>
+      <Choice
+        className="mt-0.5 text-base"
+        labelledBy={`log-${label}`}
+        value={String(value)}
+        change={set}
+        options={options.map((one) => ({ ...one, value: String(one.value) }))}
+      />
+    </div>
   );
   const zones = Array.from({ length: 53 }, (_, index) => (index - 24) * 30);
   return (

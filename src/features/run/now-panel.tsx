@@ -19,6 +19,7 @@ import { useDevice } from '@/device/provider';
 import { clockTime } from '@/device/use-now';
 import type { OpenRun } from '@/device/use-run';
 import { SignalLine } from '@/features/frame/signal-line';
+import { Button } from '@/ui/button';
 import { button, quietButton, stopButton } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { Extras } from './extras';
@@ -107,9 +108,9 @@ export function NowPanel({
             </Notice>
           ))}
         {!open.mayWrite ? null : cautions.length > 0 ? (
-          <button type="button" className={`${button} min-h-14 text-lg`} onClick={hands.understood} disabled={!hasPen}>
+          <Button size="great" onClick={hands.understood} disabled={!hasPen}>
             Understood <kbd className="text-xs opacity-80 @max-5xl:hidden">C</kbd>
-          </button>
+          </Button>
         ) : (
           <>
             <OverPressure {...props} setDialog={setDialog} />
@@ -120,9 +121,9 @@ export function NowPanel({
         {present.phase === undefined && (
           <>
             <p className="text-xl font-semibold">The course is done.</p>
-            <button type="button" className={`${button} min-h-14 text-lg`} onClick={goVerdict}>
+            <Button size="great" onClick={goVerdict}>
               Verdict
-            </button>
+            </Button>
           </>
         )}
       </div>
@@ -165,9 +166,9 @@ function OverPressure({ open, setDialog }: NowProps & { readonly setDialog: (dia
           Let it down. {sentenceOf(one)}
         </Notice>
       ))}
-      <button type="button" className={`${quietButton} min-h-12`} onClick={() => setDialog('inspected')}>
+      <Button tone="quiet" size="tall" onClick={() => setDialog('inspected')}>
         The part was looked at…
-      </button>
+      </Button>
     </div>
   );
 }
@@ -203,13 +204,13 @@ function Trouble({ open, present: { phase, state }, end }: NowProps & { readonly
       {isSpoilt(state) && (
         <div className="flex flex-col gap-2">
           {restart?.code === 'restart' && (
-            <button type="button" className={`${button} min-h-14 text-lg`} disabled={!hasPen} onClick={() => open.restart(restart.phase)}>
+            <Button size="great" disabled={!hasPen} onClick={() => open.restart(restart.phase)}>
               {restart.label}
-            </button>
+            </Button>
           )}
-          <button type="button" className={`${stopButton} min-h-12`} onClick={end}>
+          <Button tone="stop" size="tall" onClick={end}>
             End the test here
-          </button>
+          </Button>
         </div>
       )}
       {shown !== undefined && (
@@ -336,9 +337,9 @@ function Reading({
   return (
     <div className="mt-auto flex flex-col gap-2 @5xl:mt-0">
       {hands.simulated && (
-        <button type="button" className={`${quietButton} min-h-12`} disabled={!open.hasPen || hands.acting} onClick={hands.takeSimulated}>
+        <Button tone="quiet" size="tall" disabled={!open.hasPen || hands.acting} onClick={hands.takeSimulated}>
           Read the simulated gauge <kbd className="text-xs text-quiet @max-5xl:hidden">R</kbd>
-        </button>
+        </Button>
       )}
       <button
         type="button"

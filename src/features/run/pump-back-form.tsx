@@ -4,7 +4,7 @@ import { heldSoFar, typedFigure } from '@/core/judging';
 import { fromSi, toSi, unitLabel } from '@/core/quantities';
 import type { Instrument } from '@/core/sizing';
 import { type Moment, thisMoment } from '@/device/log';
-import { button, quietButton } from '@/ui/classes';
+import { Button } from '@/ui/button';
 import { FigureInput } from '@/ui/figure-input';
 import type { Inner } from './extra-dialog';
 
@@ -88,9 +88,9 @@ export function PumpBack({ open, close, phase, round }: Inner) {
     >
       <p>Read the gauge before pumping, pump back to the start pressure, and note the water it took.</p>
       {gauge.simulated && (
-        <button type="button" className={`${quietButton} min-h-14 w-full`} onClick={pumpSimulated}>
+        <Button tone="quiet" size="great" className="w-full" onClick={pumpSimulated}>
           Pump the simulated main back
-        </button>
+        </Button>
       )}
       {ask('Low pressure', gauge, low, setLow)}
       {ask('Water pumped back', vessel, water, setWater)}
@@ -99,9 +99,9 @@ export function PumpBack({ open, close, phase, round }: Inner) {
           {fault}
         </p>
       )}
-      <button type="submit" className={`${button} min-h-14 w-full`} disabled={low.trim() === '' || water.trim() === ''}>
+      <Button type="submit" size="great" className="w-full" disabled={low.trim() === '' || water.trim() === ''}>
         Keep both
-      </button>
+      </Button>
     </form>
   );
 }

@@ -1,5 +1,5 @@
 import { To } from '@/features/frame/source';
-import { stopButton } from '@/ui/classes';
+import { Button } from '@/ui/button';
 import { Simulated } from '@/ui/notice';
 
 /** What stands around every phase: the way back, that it is simulated, and the smell of gas one tap away. */
@@ -36,9 +36,9 @@ export function Frame({
           <span className="flex shrink-0 items-center gap-3">
             {simulated && <Simulated />}
             {smell !== undefined && (
-              <button type="button" className={`${stopButton} min-h-12 px-3 text-sm`} onClick={smell}>
+              <Button tone="stop" size="tall" className="px-3 text-sm" onClick={smell}>
                 Smell of gas <kbd className="text-xs @max-5xl:hidden">G</kbd>
-              </button>
+              </Button>
             )}
             {putAway !== undefined && (
               <button type="button" className="min-h-12 px-1 underline" onClick={putAway}>

@@ -6,7 +6,8 @@ import type { Plan } from '@/core/planning';
 import { isPressureUnit, unitLabel } from '@/core/quantities';
 import { scenarioFor, scenariosFor } from '@/core/simulation';
 import { useNow } from '@/device/use-now';
-import { input, quietButton } from '@/ui/classes';
+import { Button } from '@/ui/button';
+import { Choice } from '@/ui/choice';
 import { Simulated } from '@/ui/notice';
 import type { Ask } from './run-model';
 import type { Hands } from './use-hands';
@@ -63,32 +64,22 @@ export function SimulatedPanel({
         {readingTaken ? (
           <p className="text-sm text-quiet">Plant: {scenarioFor(plan, chosen)?.label}</p>
         ) : (
-          <label className="min-w-0 flex-1 text-sm text-quiet">
-            Plant
-            <select
-              className={`${input} mt-0.5`}
+          <div className="min-w-0 flex-1 text-sm text-quiet">
+            <span id="plant-label">Plant</span>
+            <Choice
+              className="mt-0.5 text-base"
+              labelledBy="plant-label"
               value={chosen}
               disabled={!mayMove}
-              onChange={(event) => hands.actPlant('scenario', event.target.value)}
-            >
-              {scenariosFor(plan).map(({ id, label }) => (
-                <option key={id} value={id}>
-                  {label}
-                </option>
-              ))}
-            </select>
-          </label>
+              change={(id) => hands.actPlant('scenario', id)}
+              options={scenariosFor(plan).map(({ id, label }) => ({ value: id, label }))}
+            />
+          </div>
         )}
         {hands.moves.map(({ action, value, label, key }) => (
-          <button
-            key={label}
-            type="button"
-            className={`${quietButton} min-h-12`}
-            disabled={!mayMove}
-            onClick={() => hands.actPlant(action, value)}
-          >
+          <Button key={label} tone="quiet" size="tall" disabled={!mayMove} onClick={() => hands.actPlant(action, value)}>
             {label} <kbd className="text-xs text-quiet @max-5xl:hidden">{key}</kbd>
-          </button>
+          </Button>
         ))}
       </div>
     </section>

@@ -13,7 +13,8 @@ import {
   unitLabel,
 } from '@/core/quantities';
 import { now } from '@/device/clock';
-import { button, input } from '@/ui/classes';
+import { Button } from '@/ui/button';
+import { Choice } from '@/ui/choice';
 import { FigureInput } from '@/ui/figure-input';
 import type { Inner } from './extra-dialog';
 
@@ -119,15 +120,15 @@ export function Temperature({
             value={degrees}
             change={typed(setDegrees)}
           />
-          <select
-            aria-label="Unit"
-            className={`${input} !w-24`}
+          <Choice<'C' | 'F'>
+            label="Unit"
             value={unit}
-            onChange={(event) => setUnit(event.target.value as 'C' | 'F')}
-          >
-            <option value="C">°C</option>
-            <option value="F">°F</option>
-          </select>
+            change={setUnit}
+            options={[
+              { value: 'C', label: '°C' },
+              { value: 'F', label: '°F' },
+            ]}
+          />
         </div>
       )}
       {corrects !== undefined && (
@@ -147,9 +148,9 @@ export function Temperature({
           {fault.message}
         </p>
       )}
-      <button type="submit" className={`${button} min-h-14 w-full`} disabled={degrees.trim() === '' && barometer.trim() === ''}>
+      <Button type="submit" size="great" className="w-full" disabled={degrees.trim() === '' && barometer.trim() === ''}>
         Keep it
-      </button>
+      </Button>
       <p className="text-sm text-quiet">
         Read at both ends, they show what warming and weather alone would do to the gauge. In a hold under ten minutes the raw movement
         still decides.

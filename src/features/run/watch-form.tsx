@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { now, offsetMinutes } from '@/device/clock';
-import { button } from '@/ui/classes';
+import { Button } from '@/ui/button';
 import { FigureInput } from '@/ui/figure-input';
 import type { Inner } from './extra-dialog';
 import { watchMoment } from './watch-moment';
@@ -33,9 +33,9 @@ export function Watch({ open, close }: Inner) {
           {fault}
         </p>
       )}
-      <button type="submit" className={`${button} min-h-14 w-full`} disabled={text.trim() === ''}>
+      <Button type="submit" size="great" className="w-full" disabled={text.trim() === ''}>
         Write the watch’s time down
-      </button>
+      </Button>
     </form>
   );
 }

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { OpenRun } from '@/device/use-run';
-import { button, input, quietButton } from '@/ui/classes';
+import { Button } from '@/ui/button';
+import { input } from '@/ui/classes';
 
 /** Asks why something that was written down does not stand; it stays in the log, with the reason. */
 export function WithdrawForm({ id, write, close }: { readonly id: string; readonly write: OpenRun['write']; readonly close: () => void }) {
@@ -18,12 +19,12 @@ export function WithdrawForm({ id, write, close }: { readonly id: string; readon
         Why does it not stand?
         <input className={`${input} mt-0.5`} value={reason} onChange={(event) => setReason(event.target.value)} />
       </label>
-      <button type="submit" className={`${button} min-h-12`} disabled={reason.trim() === ''}>
+      <Button type="submit" size="tall" disabled={reason.trim() === ''}>
         Withdraw it
-      </button>
-      <button type="button" className={`${quietButton} min-h-12`} onClick={close}>
+      </Button>
+      <Button tone="quiet" size="tall" onClick={close}>
         Keep it
-      </button>
+      </Button>
     </form>
   );
 }

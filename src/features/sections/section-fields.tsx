@@ -1,4 +1,5 @@
 import { type SectionFault, type SectionRow, subtree } from '@/core/locating';
+import { Choice } from '@/ui/choice';
 import { input } from '@/ui/classes';
 
 const numbers = [
@@ -45,23 +46,19 @@ export function SectionFields({
         {root ? (
           <p className="self-end pb-3 text-sm text-quiet">The supply comes in here.</p>
         ) : (
-          <label className="block text-sm text-quiet">
-            Hangs on
-            <select
-              className={`${input} text-base`}
+          <div className="text-sm text-quiet">
+            <span id={`${row.id}-parent`}>Hangs on</span>
+            <Choice
+              className="text-base"
+              labelledBy={`${row.id}-parent`}
               value={row.parent ?? ''}
-              aria-invalid={wrong('parent')}
-              onChange={(event) => change({ parent: event.target.value })}
-            >
-              {rows
+              invalid={wrong('parent')}
+              change={(parent) => change({ parent })}
+              options={rows
                 .filter(({ id }) => !below.has(id))
-                .map(({ id, name }) => (
-                  <option key={id} value={id}>
-                    {name.trim() || 'not named yet'}
-                  </option>
-                ))}
-            </select>
-          </label>
+                .map(({ id, name }) => ({ value: id, label: name.trim() || 'not named yet' }))}
+            />
+          </div>
         )}
       </div>
       <div className="mt-1 flex flex-wrap items-end gap-x-3 gap-y-1">

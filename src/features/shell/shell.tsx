@@ -92,6 +92,7 @@ export function Shell({
     <SourceProvider source={source}>
       <Toasts>
         <Frame
+          on="office"
           who={{ name: person.name, role: person.role, firm: firmName }}
           here={path.split('/')[1]}
           go={(href) => {

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { object, string } from 'yup';
 import { now } from '@/device/clock';
 import { countdown, useNow } from '@/device/use-now';
-import { quietButton } from '@/ui/classes';
+import { Button } from '@/ui/button';
 import { post } from '@/ui/post';
 import { PostForm } from '@/ui/post-form';
 import { ThemeSwitch } from '@/ui/theme-switch';
@@ -89,9 +89,9 @@ export function SignInScreen({
             <ul className="mt-2 grid gap-2 sm:grid-cols-2">
               {demo.map(({ name, email, role, password }) => (
                 <li key={email}>
-                  <button
-                    type="button"
-                    className={`${quietButton} w-full flex-col !gap-0`}
+                  <Button
+                    tone="quiet"
+                    className="w-full flex-col !gap-0"
                     onClick={async () => {
                       const result = await post('POST /api/sign-in', {}, { email, password });
                       if (result.ok) enter();
@@ -100,7 +100,7 @@ export function SignInScreen({
                   >
                     {name}
                     <span className="text-sm font-normal text-quiet">{role}</span>
-                  </button>
+                  </Button>
                 </li>
               ))}
             </ul>

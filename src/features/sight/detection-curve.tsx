@@ -6,8 +6,9 @@ import type { Part } from '@/core/course';
 import type { Plan } from '@/core/planning';
 import { unitLabel } from '@/core/quantities';
 import { type Detection, noCurve, sizeText } from '@/core/simulation';
+import { Button } from '@/ui/button';
 import { Chart } from '@/ui/chart';
-import { input, quietButton } from '@/ui/classes';
+import { Choice } from '@/ui/choice';
 import { type Detecting, useDetection } from './use-detection';
 
 /** Another plan whose curve may be laid over. */
@@ -50,17 +51,16 @@ export function DetectionCurve({
           />
           <InWords found={own.found} label={other === undefined ? undefined : label} />
           {others.length > 0 && (
-            <label className="block text-sm">
-              Lay over it
-              <select className={`${input} mt-0.5`} value={chosen} onChange={(event) => setChosen(event.target.value)}>
-                <option value="">nothing</option>
-                {others.map((one) => (
-                  <option key={one.label} value={one.label}>
-                    {one.label}
-                  </option>
-                ))}
-              </select>
-            </label>
+            <div className="text-sm">
+              <span id="lay-over">Lay over it</span>
+              <Choice
+                className="mt-0.5 text-base"
+                labelledBy="lay-over"
+                value={chosen}
+                change={setChosen}
+                options={[{ value: '', label: 'nothing' }, ...others.map((one) => ({ value: one.label, label: one.label }))]}
+              />
+            </div>
           )}
           {other !== undefined && <Ask curve={beside} what={`Work it out: ${other.label}`} />}
           {other !== undefined && beside.found !== undefined && <InWords found={beside.found} label={other.label} />}
@@ -77,16 +77,16 @@ function Ask({ curve: { found, progress, trouble, start, cancel }, what }: { rea
   return (
     <div className="flex flex-wrap items-center gap-3">
       {progress === undefined ? (
-        <button type="button" className={`${quietButton} !min-h-10`} onClick={start}>
+        <Button tone="quiet" className="!min-h-10" onClick={start}>
           {what}
-        </button>
+        </Button>
       ) : (
         <>
           <progress className="h-3 w-48" value={progress} max={1} aria-label="Simulated tests done" />
           <span className="figures text-sm">{Math.round(progress * 100)} %</span>
-          <button type="button" className={`${quietButton} !min-h-10`} onClick={cancel}>
+          <Button tone="quiet" className="!min-h-10" onClick={cancel}>
             Stop
-          </button>
+          </Button>
         </>
       )}
       {trouble !== undefined && (

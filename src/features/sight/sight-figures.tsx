@@ -1,6 +1,7 @@
 import { type Part, type SeenPart, sightWords, untold } from '@/core/course';
 import { termWords } from '@/core/limits';
 import { unitLabel } from '@/core/quantities';
+import { Disclosure } from '@/ui/disclosure';
 
 const shadeOf: Readonly<Record<Part['terms'][number]['what'], string>> = {
   limit: 'bg-action',
@@ -86,14 +87,13 @@ function PartFigures({
       {!alike && words.assuming !== '' && <p className="mt-1 text-sm">{words.assuming}</p>}
       {!alike && words.outside !== '' && <p className="text-sm text-quiet">{words.outside}</p>}
       {alike && <p className="text-sm text-quiet">Taking the same for granted.</p>}
-      <details className="mt-1">
-        <summary className="py-1 text-sm text-quiet underline">The sum</summary>
+      <Disclosure className="mt-1" look="py-1 text-sm text-quiet underline" title="The sum">
         {working.map((line) => (
           <p key={line} className="figures text-xs leading-relaxed text-quiet">
             {line}
           </p>
         ))}
-      </details>
+      </Disclosure>
     </section>
   );
 }

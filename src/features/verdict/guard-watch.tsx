@@ -5,6 +5,7 @@ import { guardLooks, guardText } from '@/core/judging';
 import type { OpenRun } from '@/device/use-run';
 import { GuardForm } from '@/features/run/guard-form';
 import { subheading } from '@/ui/classes';
+import { Disclosure } from '@/ui/disclosure';
 import { Notice } from '@/ui/notice';
 
 /** The gauge that stayed on: how it was left, and every later look with what it says. */
@@ -42,14 +43,13 @@ export function GuardWatch({ open: { run, events, write, mayWrite } }: { readonl
                     : 'in order'}
             </span>
             {state !== undefined && (
-              <details className="w-full">
-                <summary className="text-sm text-quiet">Show the sum</summary>
+              <Disclosure className="w-full" look="text-sm text-quiet" title="Show the sum">
                 {state.working.map((line) => (
                   <p key={line} className="figures text-sm">
                     {line}
                   </p>
                 ))}
-              </details>
+              </Disclosure>
             )}
           </li>
         ))}

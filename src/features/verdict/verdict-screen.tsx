@@ -10,6 +10,7 @@ import { To } from '@/features/frame/source';
 import { CoursePicture } from '@/features/run/pictures/course-picture';
 import { SightFigures } from '@/features/sight/sight-figures';
 import { button, heading, link, quietButton, subheading } from '@/ui/classes';
+import { Disclosure } from '@/ui/disclosure';
 import { Notice, Simulated } from '@/ui/notice';
 import { useButtonKeys } from '@/ui/use-shortcuts';
 import { useSize } from '@/ui/use-size';
@@ -99,14 +100,13 @@ export function VerdictScreen({
           {weighty.length === 0 && <li className="text-quiet">Nothing is decided yet.</li>}
         </ul>
         {notes.length > 0 && (
-          <details className="mt-3" open={notes.length <= 4}>
-            <summary className="font-medium text-quiet">Also noted ({notes.length})</summary>
+          <Disclosure className="mt-3" look="font-medium text-quiet" open={notes.length <= 4} title={<>Also noted ({notes.length})</>}>
             <ul className="mt-1 space-y-1 text-quiet">
               {notes.map((note) => (
                 <li key={note.code + note.sentence}>{note.sentence}</li>
               ))}
             </ul>
-          </details>
+          </Disclosure>
         )}
       </section>
       <section className="mt-5" aria-label="Trace">
@@ -126,14 +126,13 @@ export function VerdictScreen({
         <div>
           <h2 className={subheading}>What it could see</h2>
           <SightFigures parts={sightAsHeld(plan, judgement)} says={plan.sightSays} />
-          <details>
-            <summary className="py-1 text-sm text-quiet underline">Where the limit comes from</summary>
+          <Disclosure look="py-1 text-sm text-quiet underline" title="Where the limit comes from">
             {plan.derivation.map((line) => (
               <p key={line} className="text-sm">
                 {line}
               </p>
             ))}
-          </details>
+          </Disclosure>
         </div>
         <div>
           <h2 className={subheading}>Not covered</h2>
@@ -175,14 +174,13 @@ function Reason({ reason }: { readonly reason: Said }) {
     <li className="text-lg leading-snug">
       {reason.sentence}
       {reason.working.length > 0 && (
-        <details>
-          <summary className="text-sm text-quiet">Show the sum</summary>
+        <Disclosure look="text-sm text-quiet" title="Show the sum">
           {reason.working.map((line) => (
             <p key={line} className="figures text-sm">
               {line}
             </p>
           ))}
-        </details>
+        </Disclosure>
       )}
     </li>
   );

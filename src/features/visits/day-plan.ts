@@ -4,7 +4,7 @@ import { type Procedure, procedureById, proceduresFor, type Task } from '@/core/
 import type { Said } from '@/core/register';
 import type { Ground, GroundSystem } from '@/device/ground';
 import { equip } from '@/features/plan/suited';
-import { usualStart, withDefaults } from '@/features/plan/use-draft';
+import { asUsual, usualStart } from '@/features/plan/use-draft';
 
 /** The procedure that a system is usually tested by: that of its last test, else the first of its kind. */
 export function usualProcedure(ground: Ground, system: GroundSystem): Procedure | undefined {
@@ -19,7 +19,7 @@ function tasksOf(
   procedure: Procedure,
   on: string,
 ): { readonly tasks: readonly Task[]; readonly gauge?: string } {
-  const start = withDefaults(procedure, usualStart(ground, system, procedure));
+  const start = asUsual(procedure, usualStart(ground, system, procedure));
   const input = {
     procedure: procedure.id,
     answers: start.answers,

@@ -2,7 +2,7 @@ import type { CheckItem } from '../../course/phases';
 import { good, type Result } from '../../quantities/result';
 import { gasIn } from '../../sizing/gas-hold';
 import { type Gauge, gaugeClass } from '../../sizing/gauge';
-import type { PhaseIn, WhenIn } from '../card';
+import type { IdsOf, PhaseIn, WhenIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
 import type { Course, Procedure } from '../procedure';
 import { example } from './example';
@@ -332,6 +332,9 @@ export const domesticGasMillibar: Procedure = {
   systemKinds: ['gas'],
   plant,
   volumeFrom: 'pipes',
+  presumed: ['supply-end'] satisfies readonly IdsOf<typeof parameters>[],
+  askedEachTime: ['smell'] satisfies readonly IdsOf<typeof parameters>[],
+  fromPipes: ({ largestNominalMm }) => ({ pipe: largestNominalMm <= 28 ? '<=28' : largestNominalMm <= 35 ? '>28-35' : '>35' }),
   roles: [],
   phases: card.names,
   example,

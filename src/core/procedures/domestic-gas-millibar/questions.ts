@@ -64,7 +64,7 @@ export const parameters = [
     id: 'smell',
     label: 'Smell of gas reported',
     help: 'With a smell reported nothing may be perceived on the gauge.',
-    default: 'no',
+    usual: 'no',
     options: yesNo,
   },
   askChoice(
@@ -81,7 +81,7 @@ export const parameters = [
     id: 'meter',
     label: 'Meter',
     help: 'Its size sets the permitted drop and part of the volume.',
-    default: 'diaphragm-6',
+    usual: 'diaphragm-6',
     options: (Object.keys(meters) as MeterClass[]).map((value) => ({ value, label: meters[value].label })),
   },
   askChoice(

@@ -274,6 +274,8 @@ export const drainLevel: Procedure = {
   plant,
   medium: 'water, standing',
   volumeFrom: 'answers',
+  presumed: ['beside'] satisfies readonly IdsOf<typeof parameters>[],
+  askedEachTime: ['opening', 'beside'] satisfies readonly IdsOf<typeof parameters>[],
   roles: [{ role: 'rule', label: 'Rule or level mark', quantity: 'length', needed: () => true }],
   parameters,
   figures,

@@ -73,7 +73,7 @@ const parameters = [
     askedFor: { answer: 'school', is: ['class'] },
     label: 'Class',
     help: 'A is the loosest, D the tightest.',
-    default: 'C',
+    usual: 'C',
     options: Object.keys(ductClasses).map((value) => ({ value, label: `Class ${value}` })),
   },
   askQuantity('surface', 'Duct surface', 'area', 'm2', '40', ['1', '50000'], 'Of the part under test.', {
@@ -96,9 +96,10 @@ const parameters = [
     'Rig’s own leakage at the reference',
     'flow',
     'CFM',
-    '0',
+    '',
     ['0', '1000'],
-    'Measured with the rig blanked off, by pressure and not by suction. It is never subtracted. A rig check of this fan stands before it.',
+    'Measured with the rig blanked off, by pressure and not by suction. It is never subtracted. A rig check of this fan stands before it. Left empty: not measured.',
+    { optional: true },
   ),
   askText('baseline-date', 'Rig measured on', 'Date of that measurement.', true),
 ] as const satisfies Asked;
@@ -167,7 +168,7 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
   // What its own check measured stands before what somebody remembers of it.
   const known = fan.rigCheck?.what === 'leaks' ? fan.rigCheck : undefined;
   const atReference = known === undefined ? 0 : toSi(Number(known.value), known.unit) * (Number(referencePa) / 25) ** 0.6;
-  const baseline = (known === undefined ? fromSi(quantityIn(asked, answers, 'baseline'), unit) : fromSi(atReference, unit)).toFixed(2);
+  const baseline = (known === undefined ? (optionalIn(asked, answers, 'baseline', unit) ?? 0) : fromSi(atReference, unit)).toFixed(2);
   const measuredOn = known?.on ?? (answers['baseline-date'] ?? '').trim();
   const decimals = (gauge.readability.split('.')[1] ?? '').length;
   const points = pointsOf(answers, referencePa, gauge.unit, decimals);
@@ -253,7 +254,7 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
         ...why,
         Number(baseline) > 0
           ? `The rig’s own leakage is ${baseline} ${unitLabel(unit)}${measuredOn === '' ? '' : `, measured on ${measuredOn}`}: over the limit by no more than that cannot be told from the rig.`
-          : 'The rig’s own leakage is taken as nothing: all that is measured is charged to the ducts.',
+          : 'The rig’s own leakage was not measured: all that is measured is charged to the ducts.',
         'A flow that is not shown is below the ring’s range, never zero.',
       ],
       notTested: [
@@ -278,7 +279,7 @@ function outOfScope(answers: Input['answers']): readonly Problem[] {
   const problems: Problem[] = [];
   if (answers.school === 'area' && answers.rule === 'own' && (answers['own-limit'] ?? '').trim() === '')
     problems.push({ code: 'own-limit-missing', field: 'own-limit', message: 'Give the permitted flow, as the specification has it.' });
-  if (quantityIn(asked, answers, 'baseline') > 0 && (answers['baseline-date'] ?? '').trim() === '')
+  if ((optionalIn(asked, answers, 'baseline', 'CFM') ?? 0) > 0 && (answers['baseline-date'] ?? '').trim() === '')
     problems.push({
       code: 'baseline-undated',
       field: 'baseline-date',
@@ -298,6 +299,7 @@ export const ductTightness: Procedure = {
   plant,
   medium: 'air',
   volumeFrom: 'answers',
+  presumed: ['points', 'baseline', 'baseline-date'] satisfies readonly IdsOf<typeof parameters>[],
   roles: [{ role: 'flow', label: 'Fan with its ring', quantity: 'flow', needed: () => true }],
   parameters,
   figures,

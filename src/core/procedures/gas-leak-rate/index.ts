@@ -392,6 +392,8 @@ export const gasLeakRateProcedure: Procedure = {
   plant,
   medium: 'the gas itself at working pressure, or air',
   volumeFrom: 'pipes',
+  presumed: ['line'] satisfies readonly IdsOf<typeof parameters>[],
+  askedEachTime: ['level'] satisfies readonly IdsOf<typeof parameters>[],
   roles: [{ role: 'strength', label: 'Strength gauge', quantity: 'pressure', needed: ({ work }) => work === 'new', orGauge: true }],
   parameters,
   figures,

@@ -370,6 +370,8 @@ export const gasPipingPsi: Procedure = {
   plant,
   medium: 'air, nitrogen or carbon dioxide',
   volumeFrom: 'pipes',
+  volumeDecides: ({ building }) => building !== 'single dwelling',
+  presumed: ['stages', 'components', 'short-code', 'asked', 'altitude'] satisfies readonly IdsOf<typeof parameters>[],
   roles: [
     { role: 'fine', label: 'Fine gauge for stage 2', quantity: 'pressure', needed: ({ stages }) => stages === 'both', orGauge: true },
   ],

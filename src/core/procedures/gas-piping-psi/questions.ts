@@ -48,7 +48,7 @@ export const parameters = [
     id: 'components',
     label: 'What stays connected in stage 1',
     help: 'A line each, with its rating: Line regulator 10 psi',
-    default: '',
+    usual: '',
   },
   askChoice(
     'building',
@@ -58,7 +58,7 @@ export const parameters = [
       ['other', 'Any other'],
     ],
     'A single dwelling, or less than 10 ft³, holds 15 min; all else half an hour for each 500 ft³ begun.',
-    { default: 'other' },
+    { usual: 'other' },
   ),
   askText('short-code', 'Code reference that allows 10 min', 'Leave empty for the full time.', true),
   askQuantity('asked', 'Longer hold asked for', 'time', 'min', '', ['1', '1440'], 'Overnight, or what the inspector wants.', {

@@ -87,7 +87,7 @@ const parameters = [
     id: 'components',
     label: 'What the pressure reaches',
     help: 'A line each: name, rating, height above the gauge. Boiler 3bar +2m',
-    default: '',
+    usual: '',
   },
   askChoice(
     'air',
@@ -347,6 +347,9 @@ export const heatingHydraulic: Procedure = {
   plant,
   medium: 'cold water',
   volumeFrom: 'pipes',
+  volumeDecides: ({ air }) => air !== 'no',
+  presumed: ['nominal', 'test', 'components', 'air', 'shown'] satisfies readonly IdsOf<typeof parameters>[],
+  askedEachTime: ['shown'] satisfies readonly IdsOf<typeof parameters>[],
   roles: [{ role: 'pump', label: 'Pump’s water count', quantity: 'volume', needed: ({ air }) => air === 'yes' }],
   parameters,
   figures,

@@ -30,7 +30,7 @@ const parameters = [
     id: 'openings',
     label: 'Openings of this line',
     help: 'A line each; the first stays open for the dye: Return 1, Return 2 hook, Skimmer 1.',
-    default: '',
+    usual: '',
     example: 'Return 1\nReturn 2 hook',
   },
   askChoice(
@@ -134,6 +134,12 @@ export const poolDye: Procedure = {
   plant,
   medium: 'pool water at rest, with dye',
   volumeFrom: 'answers',
+  // The map of a line belongs to the pool: whichever test drew it, the next one has it.
+  fromRegister: ({ name, components, last }) => ({
+    line: last.line ?? name,
+    ...(last.openings !== undefined ? { openings: last.openings } : components.length === 0 ? {} : { openings: components.join('\n') }),
+  }),
+  askedEachTime: ['lost'] satisfies readonly IdsOf<typeof parameters>[],
   noGauge: true,
   roles: [],
   parameters,

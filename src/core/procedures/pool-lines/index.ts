@@ -59,7 +59,7 @@ const parameters = [
     id: 'trials',
     label: 'Trials that mapped the lines',
     help: 'A line each: where the air went in, or the diverter was turned, and what answered.',
-    default: '',
+    usual: '',
     example: 'Skimmer 1: Skimmer 2\nReturn 1: Return 2, Return 3',
     optional: true,
   },
@@ -68,7 +68,7 @@ const parameters = [
     id: 'openings',
     label: 'Openings of this line',
     help: 'A line each, the equipment end counted: Return 1, Return 2 hook, Skimmer 1, Main drain inflatable. A proved valve: Spa valve.',
-    default: '',
+    usual: '',
     example: 'Equipment end\nReturn 1\nReturn 2 hook',
   },
   askChoice(
@@ -254,7 +254,7 @@ function course({ answers, figure, gauge }: Input): Result<Course> {
       ],
       notTested: ['Everything on the other lines', 'The shell, light, skimmer throats and drains themselves'],
       advice: [
-        ...(thrust.ok ? [thrustWords(thrust.value, bore.value.boreMm)] : []),
+        ...(thrust.ok ? [thrustWords(thrust.value, bore.value.boreMm, 'psi')] : []),
         ...(thrust.ok && thrust.value > frictionPlugN
           ? ['Stay clear of every plug while it is raised and held; the diver is out of the water.']
           : []),
@@ -313,6 +313,13 @@ export const poolLines: Procedure = {
   plant,
   medium: 'water; air only to locate',
   volumeFrom: 'answers',
+  // The map of a line belongs to the pool: whichever test drew it, the next one has it.
+  fromRegister: ({ name, components, last }) => ({
+    line: last.line ?? name,
+    ...(last.openings !== undefined ? { openings: last.openings } : components.length === 0 ? {} : { openings: components.join('\n') }),
+  }),
+  presumed: ['trials', 'medium'] satisfies readonly IdsOf<typeof parameters>[],
+  askedEachTime: ['cleared'] satisfies readonly IdsOf<typeof parameters>[],
   roles: [],
   parameters,
   figures,

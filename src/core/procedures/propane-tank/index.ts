@@ -5,7 +5,7 @@ import type { Gauge } from '../../sizing/gauge';
 import { optionalIn, quantityIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
-import type { Course, CourseInput, Procedure } from '../procedure';
+import type { Answers, Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { example } from './example';
 import { breaches, faults } from './faults';
@@ -65,7 +65,7 @@ const parameters = [
     id: 'appliances',
     label: 'Appliances now',
     help: 'A line each: make, model, serial.',
-    default: '',
+    usual: '',
     example: 'Range Ostra 4, serial 1207',
     optional: true,
   },
@@ -74,7 +74,7 @@ const parameters = [
     id: 'last-visit',
     label: 'Appliances at the last visit',
     help: 'As the register has them. One that was swapped is flagged.',
-    default: '',
+    usual: '',
     example: 'Range Ostra 4, serial 1207',
     optional: true,
   },
@@ -336,7 +336,13 @@ export const propaneTank: Procedure = {
   plant,
   medium: 'propane',
   volumeFrom: 'pipes',
-  volumeMayBeUnknown: true,
+  fromRegister: ({ components, last }): Answers =>
+    components.length === 0
+      ? {}
+      : { appliances: components.join('\n'), 'last-visit': last.appliances ?? '', count: String(components.length) },
+  presumed: ['low', 'appliances', 'last-visit'] satisfies readonly IdsOf<typeof parameters>[],
+  askedEachTime: ['tank'] satisfies readonly IdsOf<typeof parameters>[],
+  volumeDecides: () => false,
   roles: [{ role: 'low', label: 'Low-pressure gauge', quantity: 'pressure', needed: ({ low }) => low === 'yes' }],
   parameters,
   figures,

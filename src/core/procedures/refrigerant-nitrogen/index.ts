@@ -403,6 +403,9 @@ export const refrigerantNitrogen: Procedure = {
   plant,
   medium: 'oxygen-free dry nitrogen',
   volumeFrom: 'pipes',
+  volumeDecides: () => false,
+  presumed: ['low-ps', 'high-ps', 'factor'] satisfies readonly IdsOf<typeof parameters>[],
+  askedEachTime: ['recovered'] satisfies readonly IdsOf<typeof parameters>[],
   roles: [
     {
       role: 'high',

@@ -2,6 +2,7 @@ import { judge } from '../../judging/judge';
 import { planTest } from '../../planning/plan';
 import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../../simulation/examples.fixture';
 import { holdOf, phaseIds } from '../../simulation/of-plan.fixture';
+import { adviceText } from '../procedure';
 
 /* DOMAIN 3.10 and 5.13: strength at 1.1 × PS of each side, then tightness at PS or below. */
 
@@ -44,7 +45,7 @@ test('refrigerant as test gas, and refrigerant still in it, are refused', () => 
 test('a regulator that does not reach is refused; one far above is advised against', () => {
   expect(exampleProblems(id, { answers: { regulator: '30' } })).toEqual(['regulator-short']);
   const planned = planTest(exampleFor(id, { answers: { regulator: '100' } }));
-  expect(planned.ok && planned.value.advice.join(' ')).toContain('more than twice');
+  expect(planned.ok && planned.value.advice.map(adviceText).join(' ')).toContain('more than twice');
 });
 test('one side alone has one rise and no watching of the other', () => {
   const phases = phaseIds(id, { answers: { sides: 'high' } });
@@ -56,7 +57,7 @@ test('it rises from 1 bar in steps, and its stored energy is said', () => {
   const rise = examplePlan(id).phases.find((phase) => phase.id === 'rise-low');
   expect(rise?.kind === 'check' && rise.items.map(({ to }) => to)).toEqual(['1.0', '6.0', '11.0', '16.3']);
   const planned = planTest(exampleFor(id));
-  expect(planned.ok && planned.value.advice.join(' ')).toMatch(/kJ/);
+  expect(planned.ok && planned.value.advice.map(adviceText).join(' ')).toMatch(/kJ/);
 });
 test('where a temperature is missing the long hold proves nothing', () => {
   const plan = examplePlan(id);

@@ -260,6 +260,7 @@ export const rigCheck: Procedure = {
   systemKinds: ['component', 'gas', 'propane', 'water', 'heating', 'water main', 'refrigerant', 'pool', 'duct'],
   plant,
   volumeFrom: 'answers',
+  presumed: ['threshold', 'inside', 'fan-pressure'] satisfies readonly IdsOf<typeof parameters>[],
   medium: 'the medium of the test to come',
   roles: [{ role: 'flow', label: 'Fan’s flow meter', quantity: 'flow', needed: ({ kind }) => kind === 'fan' }],
   parameters,

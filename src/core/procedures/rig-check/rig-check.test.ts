@@ -5,6 +5,7 @@ import { planTest } from '../../planning/plan';
 import { exampleEvents, exampleFor, examplePlan } from '../../simulation/examples.fixture';
 import { holdOf } from '../../simulation/of-plan.fixture';
 import type { Instrument } from '../../sizing/gauge';
+import { adviceText } from '../procedure';
 
 const id = 'rig-check';
 const fan: Instrument = {
@@ -23,7 +24,7 @@ const pascal = { ...exampleFor(id).gauge, unit: 'Pa' as const, readability: '0.1
 const adviceOf = (rigCheck: Instrument['rigCheck'], procedure = 'gas-piping-psi') => {
   const input = exampleFor(procedure);
   const planned = planTest({ ...input, gauge: { ...input.gauge, ...(rigCheck === undefined ? {} : { rigCheck }) } });
-  return planned.ok ? planned.value.advice.filter((one) => one.includes('rig')) : planned.problems;
+  return planned.ok ? planned.value.advice.map(adviceText).filter((one) => one.includes('rig')) : planned.problems;
 };
 
 describe('rig check (DOMAIN 5.18)', () => {

@@ -6,7 +6,7 @@ import { waterIn } from '../../sizing/water-hold';
 import { quantityIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
-import type { Course, CourseInput, Procedure } from '../procedure';
+import type { Answers, Course, CourseInput, Procedure } from '../procedure';
 import { askChoice, askQuantity } from '../questions';
 import { relaxed, relaxingConclusions, relaxingStages } from '../relaxation';
 import { example } from './example';
@@ -53,7 +53,7 @@ const parameters = [
     id: 'loops',
     label: 'Loops',
     help: 'A line each, as the manifold has them: each is filled and purged by itself.',
-    default: 'Loop 1',
+    usual: 'Loop 1',
     example: '1 Kitchen\n2 Hall\n3 Bath',
   },
   askChoice(
@@ -83,7 +83,7 @@ const parameters = [
     id: 'components',
     label: 'Manifold and flow meters',
     help: 'A line each, with its rating: Manifold 6bar, Flow meters 6bar',
-    default: '',
+    usual: '',
   },
 ] as const satisfies Asked;
 const asked = { parameters };
@@ -277,6 +277,12 @@ export const underfloorManifold: Procedure = {
   plant,
   medium: 'water; air only where frost threatens',
   volumeFrom: 'pipes',
+  fromRegister: ({ components, rated }): Answers => {
+    const loops = components.filter((name) => /^loop\b/i.test(name) && !rated.includes(name));
+    return loops.length === 0 ? {} : { loops: loops.map((name) => name.replace(/^loop\s*/i, '')).join('\n') };
+  },
+  volumeDecides: () => false,
+  presumed: ['components'] satisfies readonly IdsOf<typeof parameters>[],
   roles: [],
   parameters,
   figures,

@@ -60,7 +60,7 @@ const parameters = [
     id: 'components',
     label: 'What the air reaches',
     help: 'A line each, with its rating: Water heater 100 psi',
-    default: '',
+    usual: '',
   },
 ] as const satisfies Asked;
 const asked = { parameters };
@@ -224,7 +224,8 @@ export const vehicleWater: Procedure = {
   plant,
   medium: 'oil-free air',
   volumeFrom: 'pipes',
-  volumeMayBeUnknown: true,
+  presumed: ['components'] satisfies readonly IdsOf<typeof parameters>[],
+  volumeDecides: () => false,
   roles: [],
   parameters,
   figures,

@@ -278,7 +278,7 @@ export const waterIsolation: Procedure = {
   plant,
   medium: 'water at supply pressure',
   volumeFrom: 'pipes',
-  volumeMayBeUnknown: true,
+  volumeDecides: () => false,
   roles: [],
   parameters,
   figures,

@@ -9,7 +9,7 @@ import { mainIn } from '../../sizing/water-hold';
 import { answerLabel, quantityIn, typedIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
 import { edge, gaugeFalls, step } from '../phase-shapes';
-import type { Course, CourseInput, Procedure } from '../procedure';
+import { type Advice, adviceText, type Course, type CourseInput, type Procedure } from '../procedure';
 import { askChoice, askQuantity, askText } from '../questions';
 import { example } from './example';
 import { breaches, faults } from './faults';
@@ -44,7 +44,7 @@ const parameters = [
     id: 'material',
     label: 'Main',
     help: 'PE creeps: it takes up water without leaking, and needs its own method.',
-    default: 'iron',
+    usual: 'iron',
     options: [...mainMaterials, 'PE'].map((value) => ({ value, label: value === 'iron' ? 'Iron' : value === 'steel' ? 'Steel' : value })),
   },
   askQuantity('length', 'Length', 'length', 'ft', '1320', ['3', '300000'], 'Of the section between the valves.'),
@@ -68,7 +68,7 @@ const parameters = [
     id: 'components',
     label: 'What the pressure reaches',
     help: 'A line each: name, rating, height above the gauge. Hydrant 16bar -2m',
-    default: '',
+    usual: '',
   },
 ] as const satisfies Asked;
 const asked = { parameters };
@@ -253,7 +253,7 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
       ],
       notTested: ['The main beyond the section valves', 'Service pipes beyond their stops', 'The quality of the water'],
       advice: [
-        ...(thrust.ok ? [`At every end, bend and tee: ${thrustWords(thrust.value, diameterM * 1000)}`] : []),
+        ...(thrust.ok ? [atEveryEnd(thrustWords(thrust.value, diameterM * 1000, 'psi'))] : []),
         ...(least === undefined
           ? []
           : [
@@ -287,6 +287,11 @@ function outOfScope(answers: Input['answers'], _: unknown, _figure: Input['figur
   return problems;
 }
 
+const atEveryEnd = (said: Advice): Advice => {
+  const words = `At every end, bend and tee: ${adviceText(said)}`;
+  return typeof said === 'string' ? words : { beware: words };
+};
+
 export const waterMainMakeUp: Procedure = {
   id: 'water-main-make-up',
   version: '1',
@@ -298,6 +303,7 @@ export const waterMainMakeUp: Procedure = {
   plant,
   medium: 'water',
   volumeFrom: 'answers',
+  presumed: ['large-fall', 'components'] satisfies readonly IdsOf<typeof parameters>[],
   roles: [{ role: 'vessel', label: 'Measuring vessel', quantity: 'volume', needed: () => true }],
   parameters,
   figures,

@@ -1,6 +1,7 @@
 import { judge } from '../../judging/judge';
 import { planTest } from '../../planning/plan';
 import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../../simulation/examples.fixture';
+import { adviceText } from '../procedure';
 
 describe('water main (DOMAIN 5.12)', () => {
   test('PE is refused by the rule’s own words; so is a part that the pressure would break', () => {
@@ -16,9 +17,9 @@ describe('water main (DOMAIN 5.12)', () => {
     expect(plan.phases.find(({ id }) => id === 'hold')).toMatchObject({ limit: { kind: 'keep' } });
     expect(judge(plan, exampleEvents(plan, 'sound')).verdict).toBe('pass');
   });
-  test('the thrust on an 8 in end at 200 psi is said: 44.7 kN', () => {
+  test('the thrust on an 8 in end at 200 psi is said: 44.7 kN, in the plan’s units', () => {
     const planned = planTest(exampleFor('water-main-make-up'));
-    expect(planned.ok && planned.value.advice.join()).toContain('44.7 kN');
+    expect(planned.ok && planned.value.advice.map(adviceText).join()).toContain('10.1 klbf');
   });
   test('a vessel that shows psi, and instruments that cannot be, are refused', () => {
     const { gauge, instruments } = exampleFor('water-main-make-up');
