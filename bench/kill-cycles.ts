@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { Client } from 'pg';
+import { making } from '@/core/register';
 import { ask, type Reply, startServer, wait } from './server';
 
 /*
@@ -100,7 +101,7 @@ export async function killCycles(
   say: (line: string) => void = () => undefined,
 ): Promise<Killed> {
   const writers = Array.from({ length: 6 }, () => new Writer(author, system, plan));
-  const commands = new Map<string, { readonly name: string; done: boolean }>();
+  const commands = new Map<string, { readonly name: string; readonly site: string; done: boolean }>();
   for (let cycle = 1; cycle <= cycles; cycle += 1) {
     const server = await startServer(environment);
     const { port } = server;
@@ -117,10 +118,10 @@ export async function killCycles(
     const commanding = (async () => {
       while (going) {
         const open = [...commands].find(([, { done }]) => !done);
-        const [id, command] = open ?? [randomUUID(), { name: `Site ${commands.size + 1}`, done: false }];
+        const [id, command] = open ?? [randomUUID(), { name: `Site ${commands.size + 1}`, site: randomUUID(), done: false }];
         commands.set(id, command);
-        const body = JSON.stringify({ name: command.name, address: '1 Quay Road' });
-        const reply = await ask(port, 'POST', '/api/sites', body, { cookie, 'command-id': id }).catch(() => undefined);
+        const body = JSON.stringify({ changes: [making('site', command.site, { name: command.name, address: '1 Quay Road' })] });
+        const reply = await ask(port, 'POST', '/api/things', body, { cookie, 'command-id': id }).catch(() => undefined);
         if (reply?.status === 200) command.done = true;
         await wait(5);
       }

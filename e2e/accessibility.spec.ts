@@ -1,6 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { expect, test } from './app';
+import { fill } from './choosing';
 import { Technician } from './technician';
 
 const themes = ['limestone', 'basalt'] as const;
@@ -70,16 +71,19 @@ test('plan, run, keypad, dialogs and verdict, on a phone, in both themes', async
   const page = await app.device(browser, 'tomasz', { viewport: { width: 390, height: 844 } });
   const work = new Technician(app, page);
   const clean = cleanIn(page);
-  await page.goto('/field');
-  await page
-    .getByRole('main')
-    .getByRole('button', { name: /Gas, flat 3/ })
-    .click();
-  await page.getByRole('button', { name: 'Start the test' }).waitFor();
+  for (const place of ['/field', '/field?at=sites', '/field?at=instruments']) {
+    await page.goto(place);
+    await page.getByRole('heading', { level: 1 }).waitFor();
+    await clean(place);
+  }
+  await work.openPlan('Gas, flat 3');
   await clean('plan');
-  await page.getByLabel('Supply pressure, up to', { exact: true }).fill('99');
+  await page.getByRole('button', { name: 'Start the test' }).click();
+  await clean('plan, open questions');
+  await work.answerAsUsual();
+  const supply = await fill(page, 'Supply pressure, up to', '99');
   await clean('plan refused');
-  await page.getByLabel('Supply pressure, up to', { exact: true }).fill('75');
+  await supply.fill('75');
   await work.begin('Gas, flat 3');
   await page.getByRole('button', { name: /^Understood/ }).waitFor();
   await clean('cautions');
@@ -141,8 +145,12 @@ test('several tests at once, a gauge’s log, the day, the search for a leak and
   await clean('log file');
   await page.goto('/sites');
   await page.getByRole('link', { name: /^Slab Annex/ }).click();
-  await page.getByRole('link', { name: 'Lay out the day' }).click();
+  await page.getByRole('button', { name: 'Add a system' }).click();
+  await page.getByRole('dialog').waitFor();
+  await clean('a system to be added');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Plan a visit' }).click();
   for (const system of ['Drains, annex', 'Water, annex']) await page.getByRole('button', { name: `+ ${system}` }).click();
   await page.getByRole('region', { name: 'Alarms' }).waitFor();
-  await clean('day');
+  await clean('visit');
 });

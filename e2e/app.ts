@@ -4,6 +4,7 @@ import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { type Browser, type BrowserContext, test as base, expect, type Page, type Request } from '@playwright/test';
 import { type TestDatabase, testDatabase } from '../ops/test-database';
+import type { Along } from '../src/core/register';
 
 const root = join(import.meta.dirname, '..');
 
@@ -160,6 +161,13 @@ export const asPage = (app: App, data: unknown) => ({
   data,
   headers: { origin: app.url, 'command-id': randomUUID() },
 });
+
+/** What the firm of whoever is signed in has, as a device that takes all of it along gets it; sites are found by a word of theirs. */
+export async function registerOf(app: App, context: BrowserContext, words = 'Brinehaven'): Promise<Along> {
+  const found: readonly { site: { id: string } }[] = await (await context.request.get(`/api/field/search?words=${words}`)).json();
+  const asked = asPage(app, { pinned: found.map(({ site }) => site.id) });
+  return (await context.request.post('/api/field/along', asked)).json();
+}
 
 export const test = base.extend<{ tidy: undefined }, { app: App }>({
   tidy: [

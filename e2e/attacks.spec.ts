@@ -4,7 +4,7 @@ import { Client } from 'pg';
 import { anySignature, attackFiles, recordOf } from '../bench/attack-files';
 import { envelopeOf } from '../src/core/judging';
 import { eventsFor, planFor } from '../src/core/simulation/examples.fixture';
-import { type App, asPage, expect, signIn, test } from './app';
+import { type App, asPage, expect, registerOf, signIn, test } from './app';
 
 /* What stopped the service once, done again: others are served all the while, and health answers at once. */
 
@@ -73,7 +73,7 @@ test('files that are made to be checked for ever, or to fill the memory, are let
 async function begunRun(app: App, browser: Browser) {
   const context = await app.context(browser);
   await signIn(context, 'wren');
-  const kit = await (await context.request.get('/api/field/kit')).json();
+  const register = await registerOf(app, context);
   const [testId, run] = [randomUUID(), randomUUID()];
   const plan = planFor({});
   const send = async (items: readonly unknown[]) => {
@@ -81,10 +81,10 @@ async function begunRun(app: App, browser: Browser) {
     expect(answer.receipts.map(({ ok }: { ok: boolean }) => ok)).toEqual(items.map(() => true));
   };
   await send([
-    { kind: 'test', id: testId, systemId: kit.systems[0].id, details: {} },
+    { kind: 'test', id: testId, systemId: register.systems[0].id, details: {} },
     { kind: 'run', id: run, testId, number: 1, plan },
   ]);
-  return { context, testId, run, plan, person: kit.person.userId as string, send };
+  return { context, testId, run, plan, person: register.person.userId as string, send };
 }
 
 test('a picture without its time is refused, and was not taken in 1970', async ({ app, browser }) => {
@@ -130,8 +130,8 @@ test('a held lock keeps waiting only those who need it: they are told to come ba
   test.setTimeout(90_000);
   const context = await app.context(browser);
   await signIn(context, 'wren');
-  const kit = await (await context.request.get('/api/field/kit')).json();
-  const testId = kit.earlier[0].test as string;
+  const register = await registerOf(app, context);
+  const testId = register.histories[0].test;
   const owner = new Client({ connectionString: app.database.ownerUrl });
   await owner.connect();
   try {
@@ -144,7 +144,7 @@ test('a held lock keeps waiting only those who need it: they are told to come ba
         const others: number[] = [];
         for (let turn = 0; turn < 10; turn += 1) {
           const began = performance.now();
-          expect((await context.request.get('/api/field/kit')).status()).toBe(200);
+          expect((await context.request.get('/api/field/search?words=Cannery')).status()).toBe(200);
           const synced = await context.request.post(
             '/api/field/sync',
             asPage(app, { items: [{ kind: 'events', run: randomUUID(), events: [] }] }),

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import type { Page } from '@playwright/test';
 import { expect, test } from './app';
+import { choose } from './choosing';
 import { save, scribble, sealedPaper } from './paper';
 import { Technician } from './technician';
 
@@ -24,7 +25,7 @@ test('from the gauge to a sealed certificate that anyone can check, and a correc
   await page.getByRole('button', { name: 'Sign as technician' }).click();
   await expect(page.getByRole('heading', { name: 'Customer or witness' })).toBeVisible();
   await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
-  await page.getByRole('link', { name: 'Certificate' }).click();
+  await page.getByRole('link', { name: 'Certificate', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Seal the certificate' })).toBeDisabled();
   await expect(page.locator('[data-state=drawn] canvas').first()).toBeVisible();
   await page.getByRole('button', { name: 'Keep the customer’s signature' }).click();
@@ -106,7 +107,7 @@ test('a signature is voided by what is written after it', async ({ app, browser 
   await work.toVerdict('Fail');
   await expect(page.getByRole('heading', { name: 'Technician' })).toBeVisible();
   await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
-  await page.getByRole('link', { name: 'Certificate' }).click();
+  await page.getByRole('link', { name: 'Certificate', exact: true }).click();
   await expect(page.getByText(/Something was written after Iola Marsh signed/)).toBeVisible();
   await expect(page.getByRole('button', { name: 'Seal the certificate' })).toBeDisabled();
 });
@@ -115,9 +116,10 @@ test.describe('by hand in psi and °F, on a phone: the paper claims what was rea
   /** Ten minutes at 50 psi on a real gauge, the start's temperature typed with no signal, and a reload before the end. */
   const toEnd = async (work: Technician) => {
     const { app, page } = work;
-    await work.openPlan('Water, coffee van');
-    await page.getByRole('radio', { name: /^Main gauge/ }).check();
-    await page.getByLabel('Thermometer').selectOption({ label: 'Pipe clip, van 1, steps of 0.1 °C' });
+    await work.openPlan('Water, coffee van', 'Vehicle water');
+    await work.answerAsUsual();
+    await work.takeGauge(/^Main gauge/);
+    await choose(page, 'Thermometer', 'Pipe clip, van 1, steps of 0.1 °C');
     await page.getByRole('button', { name: 'Start the test' }).click();
     await page.waitForURL(/run=/);
     await work.tick();

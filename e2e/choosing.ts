@@ -8,7 +8,7 @@ const named = (text: string): RegExp => new RegExp(`^${text.replace(/[.*+?^${}()
 
 /** Opens an answer that is known already, so that it can be changed. */
 export async function open(scope: Scope, label: string): Promise<void> {
-  const known = scope.getByRole('button', { name: new RegExp(`${named(`${label}:`).source}.*Change it$`) });
+  const known = scope.getByRole('button', { name: new RegExp(`${named(`${label} `).source}.*, ?change it$`) });
   if ((await known.count()) > 0) await known.first().click();
 }
 

@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './app';
+import { choose } from './choosing';
 import { Technician } from './technician';
 
 /* A logging gauge's own file as a hold's readings. */
@@ -36,21 +37,21 @@ test('a file is looked at first: its separator, its order, its gaps; what does n
   const work = new Technician(app, page);
   await toLog(work, page);
   const dialog = page.getByRole('dialog');
-  const choose = dialog.getByLabel('Choose the log file');
+  const file = dialog.getByLabel('Choose the log file');
   const look = dialog.getByRole('button', { name: 'Look at the whole file' });
 
   // Nothing in it but words.
-  await choose.setInputFiles(csv(['Time;Pressure', 'morning;high', 'noon;low']));
+  await file.setInputFiles(csv(['Time;Pressure', 'morning;high', 'noon;low']));
   await look.click();
   await expect(dialog.getByRole('alert')).toContainText('No rows with a time and a figure were found');
 
   // Two units.
-  await choose.setInputFiles(csv(['Time,Pressure', '2020-03-02 09:00:00,8.50 mbar', '2020-03-02 09:00:01,850 Pa']));
+  await file.setInputFiles(csv(['Time,Pressure', '2020-03-02 09:00:00,8.50 mbar', '2020-03-02 09:00:01,850 Pa']));
   await look.click();
   await expect(dialog.getByRole('alert')).toContainText('Line 3 is in Pa, those before it in mbar');
 
   // Another gauge's unit.
-  await choose.setInputFiles(csv(['Time,Pressure (psi)', ...rows(200, 0, (clock, value) => `2020-03-02 ${clock},${value}`)]));
+  await file.setInputFiles(csv(['Time,Pressure (psi)', ...rows(200, 0, (clock, value) => `2020-03-02 ${clock},${value}`)]));
   await look.click();
   await expect(dialog.getByRole('alert')).toContainText('The plan’s gauge shows mbar, this file is in psi');
 
@@ -62,11 +63,11 @@ test('a file is looked at first: its separator, its order, its gaps; what does n
     '02.03.2020;;',
     '02.03.2020;09:10:00;8,50',
   ];
-  await choose.setInputFiles(csv(good));
-  await dialog.getByLabel('Separator').selectOption('comma');
+  await file.setInputFiles(csv(good));
+  await choose(dialog, 'Separator', 'comma');
   await look.click();
   await expect(dialog.getByRole('alert')).toContainText('No rows');
-  await dialog.getByLabel('Separator').selectOption('found by itself');
+  await choose(dialog, 'Separator', 'found by itself');
   await expect(dialog.getByLabel('Written')).toHaveValue('dmy');
   await expect(dialog.getByLabel('Figures in')).toHaveValue('2');
   await look.click();

@@ -2,7 +2,7 @@ import { killCycles } from '../bench/kill-cycles';
 import { testDatabase } from '../ops/test-database';
 import { dateText } from '../src/core/judging';
 import { planFor } from '../src/core/simulation/examples.fixture';
-import { expect, signIn, test } from './app';
+import { expect, registerOf, signIn, test } from './app';
 
 /* A short form of the kill test; ./test kills 64 is the long one. */
 
@@ -16,14 +16,14 @@ test('the server is killed while devices write and pages give commands: nothing 
     // The same demo firm, in a database of its own: who signs in is told by the one that runs.
     const context = await app.context(browser);
     await signIn(context, 'wren');
-    const kit = await (await context.request.get('/api/field/kit')).json();
+    const register = await registerOf(app, context);
     const killed = await killCycles(4, {
       appUrl: database.appUrl,
-      firmId: kit.firm.id,
+      firmId: register.firm.id,
       email: 'wren@lindqvay.invalid',
       password: 'harbour-demo-1',
-      author: kit.person.userId,
-      system: kit.systems[0].id,
+      author: register.person.userId,
+      system: register.systems[0].id,
       plan: planFor({ on: dateText(Date.now()) }),
       environment: { VAST_DATABASE_URL: database.appUrl, VAST_AUTH_DATABASE_URL: database.authUrl },
     });

@@ -157,7 +157,10 @@ test('the plan answers at once, refuses what is out of scope, and warns of the g
   await expect(sheet).toContainText('ends at 35 L');
   await page.getByLabel('Pipe schedule').fill('22cu 8');
   // What does not suit stands in a fold with its reason; chosen all the same, the sheet says what it comes to.
-  await page.getByRole('button', { name: /not suit: why/ }).first().click();
+  await page
+    .getByRole('button', { name: /not suit: why/ })
+    .first()
+    .click();
   await expect(page.getByText(/Does not fit: Calibration was due/).first()).toBeVisible();
   await page.getByRole('radio', { name: /Van 2 digital/ }).check();
   await expect(sheet).toContainText('This cannot give a pass. Calibration was due');
@@ -234,7 +237,7 @@ test('another firm’s ids in an address or an action answer 404, and leak nothi
   expect((await synced.json()).receipts.map(({ code }: { code: string }) => code)).toEqual(['not-found', 'not-found', 'unknown-item']);
   const forged = await own.request.post(`/api/tests/${testId}/seal`, { data: {}, headers: { origin: 'https://elsewhere.invalid' } });
   expect(forged.status()).toBe(403);
-  const signedOut = await (await browser.newContext({ baseURL: app.url })).request.get('/api/field/search');
+  const signedOut = await (await browser.newContext({ baseURL: app.url })).request.get('/api/field/search?words=x');
   expect(signedOut.status()).toBe(401);
 });
 

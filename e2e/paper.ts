@@ -30,7 +30,7 @@ export async function sealedPaper(page: Page): Promise<string> {
   await page.getByRole('button', { name: 'Sign as technician' }).click();
   await expect(page.getByRole('heading', { name: 'Customer or witness' })).toBeVisible();
   await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
-  await page.getByRole('link', { name: 'Certificate' }).click();
+  await page.getByRole('link', { name: 'Certificate', exact: true }).click();
   await page.getByLabel('Name').fill('Sefa Dunmore');
   await scribble(page, /Customer or witness signs here/);
   await page.getByRole('button', { name: 'Keep the customer’s signature' }).click();

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { addressOf, may, type Role, type RouteKey, routeOf, routes } from '../src/core/permissions';
 import { making } from '../src/core/register';
-import { type App, asPage, expect, signIn, test } from './app';
+import { type App, asPage, expect, registerOf, signIn, test } from './app';
 
 /* Who may what, tried through HTTP for every row of the table of routes: each role of the own firm, another firm, and nobody. */
 
@@ -14,26 +14,25 @@ interface Ids {
 
 /** What is theirs: an id for every part that an address can have. */
 async function idsOf(app: App, context: Awaited<ReturnType<App['context']>>): Promise<Ids> {
-  const kit = await (await context.request.get('/api/field/kit')).json();
-  const [{ site, id: systemId }] = kit.systems;
+  const along = await registerOf(app, context);
+  const [{ siteId, id: systemId }] = along.systems;
   const made = await context.request.post('/api/field/sync', asPage(app, { items: [] }));
   expect(made.ok()).toBe(true);
-  const { earlier } = kit;
   const certificates = await (await context.request.get('/certificates')).text();
   const certificate = /certificate=([0-9a-f-]{36})/.exec(certificates)?.[1] ?? randomUUID();
   return {
-    site: { id: site.id },
+    site: { id: siteId },
     system: { id: systemId },
-    test: { id: earlier[0].test },
-    instrument: { id: kit.instruments[0].id },
+    test: { id: along.histories[0].test },
+    instrument: { id: along.instruments[0].id },
     certificate: { id: certificate },
-    own: { id: kit.ownProcedures[0].id },
+    own: { id: along.ownProcedures[0].id },
     photo: { hash: 'a'.repeat(64) },
   };
 }
 
 function partsOf(key: RouteKey, ids: Ids): Readonly<Record<string, string>> {
-  if (key.includes('/sites/[id]')) return ids.site;
+  if (key.includes('/clashes/[id]')) return { id: randomUUID() };
   if (key.includes('/instruments/[id]')) return ids.instrument;
   if (key.includes('/own-procedures/[id]')) return ids.own;
   if (key.includes('/certificates/[id]')) return ids.certificate;

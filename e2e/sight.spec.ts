@@ -8,7 +8,9 @@ test('a thermometer that the plan names sharpens what it is sure of; the chance 
   browser,
 }) => {
   const page = await app.device(browser, 'iola');
-  await new Technician(app, page).openPlan('Gas piping, new unit 7');
+  const work = new Technician(app, page);
+  await work.openPlan('Gas piping, new unit 7', 'Gas piping under air');
+  await work.answerAsUsual();
   const sheet = page.getByRole('region', { name: 'Plan sheet' });
   const sight = sheet.getByTestId('sight').first();
   await expect(sight).toContainText('the pipe drifts no more than 0.5 K');
@@ -46,12 +48,9 @@ test('a thermometer that the plan names sharpens what it is sure of; the chance 
 
 test('where nobody knows the volume the limits stand without a rate; where they go by it, it is asked for', async ({ app, browser }) => {
   const page = await app.device(browser, 'iola');
-  await page.goto('/field');
-  await page
-    .getByRole('main')
-    .getByRole('button', { name: /Water, / })
-    .first()
-    .click();
+  const work = new Technician(app, page);
+  await work.openPlan('Water, annex', 'Water isolation');
+  await work.answerAsUsual();
   const sheet = page.getByRole('region', { name: 'Plan sheet' });
   await expect(sheet.getByTestId('sight').first()).toContainText('Sure of leaks above');
   await page.getByLabel('Or the volume of the pipes').fill('unknown');

@@ -90,10 +90,14 @@ test('the site’s day: the shortest order, then one’s own; a second pair of h
   browser,
 }) => {
   const page = await app.device(browser, 'tomasz');
-  await page.goto('/sites');
-  await page.getByRole('link', { name: /^Slab Annex/ }).click();
-  await page.getByRole('link', { name: 'Lay out the day' }).click();
-  await expect(page.getByText('Add the systems that are tested today.')).toBeVisible();
+  await page.goto('/field?at=sites');
+  await page.getByRole('searchbox').fill('Slab Annex');
+  await page
+    .getByRole('main')
+    .getByRole('link', { name: /^Slab Annex/ })
+    .click();
+  await page.getByRole('button', { name: 'Plan a visit' }).click();
+  await expect(page.getByText('Add the systems that are tested on this visit.')).toBeVisible();
   for (const system of ['Drains, annex', 'Water, annex', 'Underfloor heating, annex'])
     await page.getByRole('button', { name: `+ ${system}` }).click();
   const chart = page.getByRole('region', { name: 'Time chart' });
@@ -114,7 +118,7 @@ test('the site’s day: the shortest order, then one’s own; a second pair of h
   const later = page.getByRole('button', { name: 'Begin Drains, annex later' });
   await later.focus();
   await page.keyboard.press('ArrowDown');
-  await expect(page.getByRole('region', { name: 'Tests of the day' }).locator('ol > li').nth(1)).toContainText('Drains, annex');
+  await expect(page.getByRole('region', { name: 'Tests of the visit' }).locator('ol > li').nth(1)).toContainText('Drains, annex');
   await expect(later).toBeFocused();
   // One gauge for the water and the loops, and the water waits for the drain: begun in that order nothing goes on.
   await page.keyboard.press('ArrowDown');
@@ -128,12 +132,13 @@ test('the site’s day: the shortest order, then one’s own; a second pair of h
   expect(await minutes()).toBeGreaterThanOrEqual(shortest);
   await page.getByRole('button', { name: 'Find the shortest order again' }).click();
   await expect.poll(minutes).toBe(shortest);
-  await page.getByLabel('People').selectOption('2');
+  const wren = page.getByRole('group', { name: 'Who goes' }).getByRole('checkbox', { name: 'Wren Adeyo' });
+  await wren.check();
   await expect.poll(minutes).toBeLessThanOrEqual(shortest);
 
   // By keys alone: a number goes to a test, arrows move it, X takes it off, N adds the next, F finds the shortest order.
-  await page.getByRole('heading', { name: 'The day on site' }).click();
-  const order = page.getByRole('region', { name: 'Tests of the day' }).locator('ol > li');
+  await page.getByRole('heading', { level: 1 }).click();
+  const order = page.getByRole('region', { name: 'Tests of the visit' }).locator('ol > li');
   await page.keyboard.press('3');
   await expect(order.nth(2).getByRole('button', { name: /earlier$/ })).toBeFocused();
   const moved = await order.nth(2).locator('p').innerText();
@@ -147,13 +152,23 @@ test('the site’s day: the shortest order, then one’s own; a second pair of h
   await page.keyboard.press('n');
   await expect(order).toHaveCount(3);
 
-  // It stays with the device, stands on Today, and a test is planned from it.
+  // The occupier is told when what is off.
+  await expect(page.getByRole('region', { name: 'Notice to the occupier' })).toContainText(/No water from about \d\d:\d\d to \d\d:\d\d/);
+
+  // It stands on Today, with this device and in the office, and a test is planned from it.
   await page.reload();
-  await expect(page.getByLabel('People')).toHaveValue('2');
-  await page.goto('/today');
-  await expect(page.getByRole('region', { name: 'The day' })).toContainText('Slab Annex');
-  await page.getByRole('link', { name: 'Change the day' }).click();
-  await page.getByRole('listitem').filter({ hasText: 'Water, annex' }).getByRole('button', { name: 'Plan it' }).click();
+  await expect(wren).toBeChecked();
+  await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
+  await page.goto('/field');
+  const visits = page.getByRole('region', { name: 'Visits' });
+  await expect(visits).toContainText('Slab Annex');
+  await expect(visits).toContainText('Tomasz Brandel, Wren Adeyo · 3 tests');
+  const office = await app.device(browser, 'pernilla');
+  await office.goto('/today');
+  await office.getByRole('region', { name: 'Visits' }).getByRole('link', { name: 'Open' }).first().click();
+  await expect(office.getByRole('region', { name: 'Time chart' })).toContainText('one after the other');
+  await visits.getByRole('link', { name: 'Open' }).first().click();
+  await page.getByRole('listitem').filter({ hasText: 'Water, annex' }).getByRole('link', { name: 'Plan it' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Plan the test');
-  await expect(page.getByRole('paragraph').filter({ hasText: 'Water isolation hold, static school' })).toBeVisible();
+  await expect(page.getByRole('paragraph').filter({ hasText: 'Water isolation hold' })).toBeVisible();
 });

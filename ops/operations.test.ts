@@ -1,5 +1,6 @@
 import { cpSync, existsSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { making } from '@/core/register';
 import { installation, root, type Started } from './installation.fixture';
 
 /*
@@ -37,9 +38,9 @@ async function enter(port: number, email: string, password: string): Promise<{ r
 }
 
 async function sites(port: number, cookie: string): Promise<string> {
-  const response = await fetch(`http://127.0.0.1:${port}/api/field/kit`, { headers: { cookie } });
-  const kit = (await response.json()) as { readonly systems: readonly { readonly site: { readonly name: string } }[] };
-  return kit.systems.map(({ site }) => site.name).join();
+  const response = await fetch(`http://127.0.0.1:${port}/api/field/search?words=quay`, { headers: { cookie } });
+  const found = (await response.json()) as readonly { readonly site: { readonly name: string }; readonly systems: readonly string[] }[];
+  return found.map(({ site, systems }) => `${site.name}: ${systems.join()}`).join();
 }
 
 async function post(port: number, cookie: string, address: string, body: unknown) {
@@ -75,16 +76,21 @@ test('the first start makes an installation, says once who signs in, and what is
   expect(statSync(join(home, 'secrets.env')).mode & 0o77).toBe(0);
   const { status, cookie } = await enter(server.port, email, password);
   expect(status).toBe(200);
-  const site = await post(server.port, cookie, '/api/sites', { name: 'Quay Mill', address: '1 Quay Road' });
-  await post(server.port, cookie, `/api/sites/${site.id}/systems`, { name: 'Gas', pipes: '22cu 6', components: 'Boiler' });
-  expect(await sites(server.port, cookie)).toBe('Quay Mill');
+  const [siteId, systemId] = [crypto.randomUUID(), crypto.randomUUID()];
+  const changes = [
+    making('site', siteId, { name: 'Quay Mill', address: '1 Quay Road' }),
+    making('system', systemId, { siteId, name: 'Gas', pipes: '22cu 6' }),
+    making('component', crypto.randomUUID(), { systemId, kind: 'Boiler' }),
+  ];
+  await post(server.port, cookie, '/api/things', { changes });
+  expect(await sites(server.port, cookie)).toBe('Quay Mill: Gas');
 }, 120_000);
 
 test('a second start shares the database; on the same port it says so; the demo is refused for other addresses', async () => {
   const second = await start();
   expect(second.said()).toContain('sharing it');
   const { cookie } = await enter(second.port, supervisor.email, supervisor.password);
-  expect(await sites(second.port, cookie)).toBe('Quay Mill');
+  expect(await sites(second.port, cookie)).toBe('Quay Mill: Gas');
   await second.end();
   expect(await health(server.port)).toMatchObject({ status: 200 });
   expect(await start({ PORT: String(server.port) })).toMatchObject({ code: 1 });
@@ -108,7 +114,7 @@ test('people', async () => {
   await expect(
     (async () => {
       for (let look = 0; look < 40; look += 1) {
-        const { status } = await fetch(`http://127.0.0.1:${server.port}/api/field/kit`, { headers: { cookie: open.cookie } });
+        const { status } = await fetch(`http://127.0.0.1:${server.port}/api/field/search?words=quay`, { headers: { cookie: open.cookie } });
         if (status === 401) return 'signed out';
         await new Promise((resolve) => setTimeout(resolve, 250));
       }
@@ -157,7 +163,7 @@ test('backup while it runs, and restore into an empty place, never over an insta
   expect([older.code, older.said()]).toEqual([1, expect.stringContaining('newer version of the program')]);
   const again = await start({ VAST_HOME: restored, VAST_MIGRATIONS: newer });
   const { cookie } = await enter(again.port, supervisor.email, supervisor.password);
-  expect(await sites(again.port, cookie)).toBe('Quay Mill');
+  expect(await sites(again.port, cookie)).toBe('Quay Mill: Gas');
   await again.end();
 }, 240_000);
 
@@ -166,7 +172,7 @@ test('another checkout at another place is the same installation: an upgrade los
   server = await start();
   expect(server.said()).not.toContain('shown only now');
   const { cookie } = await enter(server.port, supervisor.email, supervisor.password);
-  expect(await sites(server.port, cookie)).toBe('Quay Mill');
+  expect(await sites(server.port, cookie)).toBe('Quay Mill: Gas');
 }, 120_000);
 
 test('keys: one live at any moment; a revoked one is revoked alone', async () => {

@@ -92,7 +92,7 @@ test('a page and its sign-in work through it, by its own address only, and cooki
   expect(cookies.length).toBeGreaterThanOrEqual(2);
   for (const one of cookies) expect(one).toMatch(/; Secure/i);
   const cookie = cookies.map((one) => one.split(';')[0]).join('; ');
-  expect((await ask('GET', '/api/field/kit', { cookie })).status).toBe(200);
+  expect((await ask('GET', '/api/field/search?words=x', { cookie })).status).toBe(200);
   for (const origin of ['https://elsewhere.example', `http://127.0.0.1:${server.port}`, 'null'])
     expect((await ask('POST', '/api/sign-in', { ...own(), origin }, body)).status).toBe(403);
 });

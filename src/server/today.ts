@@ -1,8 +1,8 @@
-import { and, eq, gte } from 'drizzle-orm';
+import { and, eq, gte, inArray } from 'drizzle-orm';
 import { dateText } from '@/core/exact';
 import { may } from '@/core/permissions';
 import { withFirm } from '@/db/connection';
-import { visit } from '@/db/schema';
+import { system, visit } from '@/db/schema';
 import type { Actor } from './actor';
 import { now } from './clock';
 import { listPeople } from './firms';
@@ -30,13 +30,12 @@ const comingVisits = (firmId: string) =>
   withFirm(firmId, async (tx) => {
     const on = dateText(now());
     const visits = (await thingsOf(tx, 'visit', and(eq(visit.putAway, false), gte(visit.on, on)))).slice(0, mostVisits);
-    return {
-      visits,
-      sites: await sitesOf(
-        tx,
-        visits.map(({ siteId }) => siteId),
-      ),
-    };
+    const tested = [...new Set(visits.flatMap(({ tests }) => tests.map(({ system: id }) => id)))];
+    const sites = await sitesOf(
+      tx,
+      visits.map(({ siteId }) => siteId),
+    );
+    return { visits, sites, systems: tested.length === 0 ? [] : await thingsOf(tx, 'system', inArray(system.id, tested)) };
   });
 
 /** What the office sees of the day. */
@@ -66,6 +65,7 @@ export async function readToday(actor: Actor) {
       visit: one,
       site: site(one.siteId),
       people: one.people.map((id) => names.get(id) ?? 'somebody'),
+      systems: one.tests.map(({ system: id }) => coming.systems.find((own) => own.id === id)?.name ?? 'A system'),
     })),
     unsealed: unsealed.map(listed),
     fallen: fallen.map(listed),

@@ -156,6 +156,7 @@ function Places() {
           place.at === 'today' ? undefined : (
             <OthersStrip
               shown={shown}
+              inPlaces={!whole}
               go={(run) => go({ at: 'run', run })}
               {...(place.at !== 'run' || shown.length >= mostBeside
                 ? {}

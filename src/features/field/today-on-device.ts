@@ -50,6 +50,7 @@ export async function todayOnDevice(store: DeviceStore, on: string, role: Role):
         visit,
         site: siteById.get(visit.siteId)?.name ?? '',
         people: visit.people.map((id) => names.get(id) ?? 'somebody'),
+        systems: visit.tests.map(({ system }) => systemById.get(system)?.name ?? 'A system'),
       })),
     fallen: listed.filter(({ alarm }) => alarm !== undefined),
     unsealed: over.filter(({ certificate, run }) => certificate === undefined && run !== undefined),

@@ -58,8 +58,8 @@ export interface Who {
 }
 
 /**
- * The one frame of all pages, with its slots: the places, the strip of running holds, what must be said across the page, and the page.
- * A run takes the whole screen: it has no places beside it.
+ * The one frame of all pages, with its slots: the places, the strip of running holds beside them (where nothing moves when one begins),
+ * what must be said across the page, and the page. A run takes the whole screen: it has no places beside it.
  */
 export function Frame({
   who,
@@ -130,7 +130,8 @@ export function Frame({
           <Mark className="mb-1 h-6" />
           Vast Stone
         </p>
-        <ul className="flex lg:block">
+        <div className="lg:order-3 lg:mt-auto">{strip}</div>
+        <ul className="flex lg:order-1 lg:block">
           {tabs.map(link)}
           <li className="flex-1 lg:hidden">
             <Menu label="More places" items={more}>
@@ -144,7 +145,7 @@ export function Frame({
             </Menu>
           </li>
         </ul>
-        <div className="mt-auto hidden border-t border-line px-5 py-3 text-sm lg:block">
+        <div className="hidden border-t border-line px-5 py-3 text-sm lg:order-4 lg:block">
           <p className="font-medium">{who.name}</p>
           <p className="text-quiet">
             {who.role} · {who.firm}
@@ -157,14 +158,13 @@ export function Frame({
           </div>
         </div>
       </nav>
-      <div className="min-w-0 pb-24 lg:pb-8">
+      <div className="min-w-0 pb-(--foot) lg:pb-8">
         <div className="flex items-center justify-between gap-3 border-b border-line px-4 text-sm text-quiet lg:hidden print:hidden">
           <span className="truncate">
             {who.name} · {who.firm}
           </span>
           <ThemeSwitch />
         </div>
-        {strip}
         {banner}
         {children}
       </div>

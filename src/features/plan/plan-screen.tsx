@@ -424,7 +424,7 @@ function PlanForm(
           {sheet}
         </section>
       </div>
-      <div className="sticky bottom-14 -mx-4 mt-6 border-t border-line bg-surface p-3 lg:static lg:mx-0 lg:mt-6 lg:border-0 lg:bg-transparent lg:p-0">
+      <div className="sticky bottom-[calc(var(--foot)-0.5rem)] -mx-4 mt-6 border-t border-line bg-surface p-3 lg:static lg:mx-0 lg:mt-6 lg:border-0 lg:bg-transparent lg:p-0">
         <button
           type="button"
           className="mb-2 flex min-h-11 w-full items-center justify-between gap-3 text-left text-sm lg:hidden"

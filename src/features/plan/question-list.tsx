@@ -80,12 +80,12 @@ export function QuestionList({
                 <button
                   type="button"
                   className="flex min-h-11 w-full items-baseline gap-3 py-1.5 text-left hover:bg-sunken"
-                  aria-label={`${parameter.label}: ${shown(parameter, draft.answers[parameter.id] ?? '')}. Change it`}
                   onClick={() => setOpened(new Set([...opened, parameter.id]))}
                 >
                   <span className="w-2/5 shrink-0 text-sm leading-tight text-quiet">{parameter.label}</span>
                   <span className="min-w-0 flex-1 truncate">{shown(parameter, draft.answers[parameter.id] ?? '')}</span>
                   <span className="shrink-0 text-xs text-quiet">{words[draft.from[parameter.id]]}</span>
+                  <span className="sr-only">, change it</span>
                 </button>
               </li>
             ))}

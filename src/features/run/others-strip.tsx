@@ -26,14 +26,14 @@ export function OthersStrip({
   shown,
   go,
   beside,
-  saysNone = false,
+  inPlaces = false,
 }: {
   /** Those that are open, which are no others. */
   readonly shown: readonly string[];
   readonly go: (run: string) => void;
   readonly beside?: (run: string) => void;
-  /** Says so where there are none, in place of the list. */
-  readonly saysNone?: boolean;
+  /** Beside the places, where they stand one below another on a wide screen. */
+  readonly inPlaces?: boolean;
 }) {
   const { store } = useDevice();
   const unfinished = useOpenRuns(store);
@@ -61,13 +61,16 @@ export function OthersStrip({
     .filter(({ id }) => !shown.includes(id))
     .sort((a, b) => (a.due ?? Number.POSITIVE_INFINITY) - (b.due ?? Number.POSITIVE_INFINITY))
     .slice(0, 6);
-  if (others.length === 0)
-    return saysNone ? <p className="flex min-h-12 items-center px-4 text-sm text-quiet">No other test is under way</p> : null;
+  if (others.length === 0) return null;
   const today = unfinished.filter(({ events }) => time - (events.at(-1)?.observedAt ?? 0) < dayMs);
   return (
     <>
       {today.length > 1 && <SupplyWarning runs={today} />}
-      <ul aria-label="Other tests under way" className="flex shrink-0 gap-px overflow-x-auto border-b border-line bg-line">
+      <ul
+        aria-label="Other tests under way"
+        data-strip
+        className={`flex shrink-0 gap-px overflow-x-auto border-b border-line bg-line ${inPlaces ? 'lg:flex-col lg:border-t' : ''}`}
+      >
         {others.map(({ id, system, phase, due, here: mine }) => (
           <li key={id} className="flex min-w-56 flex-1 items-center gap-2 bg-surface px-4">
             <button

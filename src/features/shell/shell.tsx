@@ -124,12 +124,13 @@ export function Shell({
   );
 }
 
-/** Running holds with their countdowns, on every page of the office. Its room is kept: nothing moves when a hold begins. */
+/** Running holds with their countdowns, on every page of the office, beside its places. */
 function RunningStrip() {
   const time = useNow(500);
   const running = useRunning().filter((one) => isHolding(one, time));
+  if (running.length === 0) return null;
   return (
-    <ul aria-label="Running holds" className="flex min-h-11 gap-px overflow-x-auto border-b border-line bg-sunken">
+    <ul aria-label="Running holds" data-strip className="flex gap-px overflow-x-auto border-b border-line bg-line lg:flex-col lg:border-t">
       {running.map(({ run, system, phase, dueAt }) => (
         <li key={run} className="min-w-44 flex-1 bg-surface">
           <a href={`/field?run=${run}`} className="flex min-h-11 items-center justify-between gap-3 px-4 py-1.5 hover:bg-sunken">
@@ -142,7 +143,6 @@ function RunningStrip() {
           </a>
         </li>
       ))}
-      {running.length === 0 && <li className="flex min-h-11 items-center px-4 text-sm text-quiet lg:px-8">No hold is running</li>}
     </ul>
   );
 }

@@ -1,6 +1,6 @@
 'use client';
 
-import type { ReactNode } from 'react';
+import { Fragment, type ReactNode } from 'react';
 import type { TestVerdict } from '@/core/course';
 import type { KnownInstrument, Thing } from '@/core/register';
 import { today } from '@/device/use-ground';
@@ -29,7 +29,13 @@ export interface ListedTest {
 }
 
 export interface TodayData {
-  readonly visits: readonly { readonly visit: Thing<'visit'>; readonly site: string; readonly people: readonly string[] }[];
+  readonly visits: readonly {
+    readonly visit: Thing<'visit'>;
+    readonly site: string;
+    readonly people: readonly string[];
+    /** Names of the systems that are tested, in the order of its tests. */
+    readonly systems: readonly string[];
+  }[];
   /** Guard gauges that give alarm. */
   readonly fallen: readonly ListedTest[];
   readonly unsealed: readonly ListedTest[];
@@ -65,20 +71,29 @@ export function TodayView({
               Visits
             </h2>
             <Rows>
-              {visits.map(({ visit, site, people }) => (
-                <Row
-                  key={visit.id}
-                  title={
-                    <>
-                      <b>{visit.on === today() ? 'Today' : weekday(visit.on)}</b> {visit.begins} <b>{site}</b>
-                    </>
-                  }
-                  more={`${people.length === 0 ? 'whoever is free' : people.join(', ')} · ${visit.tests.length === 1 ? 'one test' : `${visit.tests.length} tests`}`}
-                >
-                  <To place={{ at: 'visit', visit: visit.id }} className={buttonLook('quiet')}>
-                    Open
-                  </To>
-                </Row>
+              {visits.map(({ visit, site, people, systems }) => (
+                <Fragment key={visit.id}>
+                  <Row
+                    title={
+                      <>
+                        <b>{visit.on === today() ? 'Today' : weekday(visit.on)}</b> {visit.begins} <b>{site}</b>
+                      </>
+                    }
+                    more={`${people.length === 0 ? 'whoever is free' : people.join(', ')} · ${visit.tests.length === 1 ? 'one test' : `${visit.tests.length} tests`}`}
+                  >
+                    <To place={{ at: 'visit', visit: visit.id }} className={buttonLook('quiet')}>
+                      Open
+                    </To>
+                  </Row>
+                  {visit.on === today() &&
+                    visit.tests.map(({ system, procedure }, index) => (
+                      <Row key={system + procedure} title={<span className="pl-4">{systems[index]}</span>}>
+                        <To place={{ at: 'plan', system, procedure }} className={buttonLook('quiet')} label={`Plan it: ${systems[index]}`}>
+                          Plan it
+                        </To>
+                      </Row>
+                    ))}
+                </Fragment>
               ))}
             </Rows>
           </section>
