@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './app';
-import { choose } from './choosing';
+import { choose, chosen } from './choosing';
 import { Technician } from './technician';
 
 /* A logging gauge's own file as a hold's readings. */
@@ -68,8 +68,8 @@ test('a file is looked at first: its separator, its order, its gaps; what does n
   await look.click();
   await expect(dialog.getByRole('alert')).toContainText('No rows');
   await choose(dialog, 'Separator', 'found by itself');
-  await expect(dialog.getByLabel('Written')).toHaveValue('dmy');
-  await expect(dialog.getByLabel('Figures in')).toHaveValue('2');
+  await expect(dialog.getByRole('combobox', { name: 'Written' })).toHaveText('day first');
+  expect(await chosen(dialog, 'Figures in')).toBe('Pressure (mbar)');
   await look.click();
   const found = dialog.getByRole('region', { name: 'What the file holds' });
   await expect(found).toContainText('201 readings');

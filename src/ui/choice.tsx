@@ -89,7 +89,7 @@ function Few<V extends string>({
   );
 }
 
-const blank = ' none';
+const blank = '(nothing)';
 
 export function Dropdown<V extends string>({
   options,

@@ -1,1 +1,2 @@
+export { cameTo, type FallSoFar, fallSoFar, fallWords, lastCame } from './came';
 export { type Ask, holdNow, mayStartNow, openPhases, type Present, present, readingsOf } from './present';

@@ -1,6 +1,6 @@
 import { type PressureUnit, pressureUnits, type TemperatureUnit, temperatureUnits, unitLabel } from '@/core/quantities';
 import { type LogMapping, type TimeOrder, timeOrders } from '@/core/record';
-import { Choice } from '@/ui/choice';
+import { Choice, type ChoiceProps, Dropdown } from '@/ui/choice';
 import type { Peek } from '@/workers/gauge-log';
 
 const orderWords: Record<TimeOrder, string> = {
@@ -16,6 +16,9 @@ const separators: readonly (readonly [value: string, label: string])[] = [
   ['\t', 'tab'],
   ['|', 'bar'],
 ];
+
+/** A dozen of these stand close together: each a list, the long one searched. */
+const Picked = (props: ChoiceProps) => (props.options.length > 12 ? <Choice {...props} /> : <Dropdown {...props} />);
 
 /** How the file is written: found by itself as far as it can be, each part to be changed, with its first rows below. */
 export function Mapping({
@@ -40,7 +43,7 @@ export function Mapping({
   ) => (
     <div className="text-sm">
       <span id={`log-${label}`}>{label}</span>
-      <Choice
+      <Picked
         className="mt-0.5 text-base"
         labelledBy={`log-${label}`}
         value={String(value)}
