@@ -4,7 +4,7 @@ import { expect, test } from './app';
 import { fill } from './choosing';
 import { Technician } from './technician';
 
-const themes = ['limestone', 'basalt'] as const;
+const themes = ['limestone', 'basalt', 'noon'] as const;
 
 /** Faults against WCAG 2.2 A and AA that a machine can find, each with where it is. */
 async function faults(page: Page, theme: (typeof themes)[number] = 'limestone'): Promise<readonly string[]> {

@@ -254,7 +254,7 @@ test('sign-out with unsent readings is refused with the reason; both themes stan
   await page.getByRole('button', { name: 'Sign out' }).last().click();
   await expect(page.getByText(/not sent yet/)).toBeVisible();
   await page
-    .getByRole('button', { name: /Change between the limestone and basalt/ })
+    .getByRole('button', { name: /Change between the limestone, basalt/ })
     .last()
     .click();
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'basalt');

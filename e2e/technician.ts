@@ -129,7 +129,11 @@ export class Technician {
         continue;
       }
       const next = open.locator('li.border-l-4');
-      if (seen.fields.length === 0) await page.keyboard.press('a');
+      const there = next.getByRole('button', { name: /^It is there/ });
+      if (await there.isVisible()) {
+        await there.click();
+        await page.getByRole('button', { name: 'Go on without the pause' }).click();
+      } else if (seen.fields.length === 0) await page.keyboard.press('a');
       else {
         if (seen.fields.includes('Guard gauge')) {
           await next.getByRole('textbox', { name: 'Guard gauge' }).fill('2.00');

@@ -22,7 +22,17 @@ import {
 import { roomOfHold, roomOfMeasure, timeText } from '@/core/limits';
 import type { Plan } from '@/core/planning';
 import { unitLabel } from '@/core/quantities';
-import { type Attempt, attemptsOf, fingerprint, inSentence, nameOf, type RecordedTest, type TestRecord, verdictWords } from '@/core/record';
+import {
+  type Attempt,
+  attemptsOf,
+  fingerprint,
+  inSentence,
+  meaningOf,
+  nameOf,
+  type RecordedTest,
+  type TestRecord,
+  verdictWords,
+} from '@/core/record';
 import { type AnyInstrument, calibrationText, noGauge, rigWords } from '@/core/sizing';
 
 /** Builds the certificate's pages from the record alone, so that the same record always gives the same bytes. */
@@ -173,7 +183,7 @@ function heading(pages: Pages, { site, people }: TestRecord, { system, details, 
   pages
     .font('text')
     .fontSize(9.5)
-    .text(verdictWords[judgement.verdict].meaning, left + 44, pages.y, { width: width - 44 });
+    .text(meaningOf(attempts[attempts.length - 1].plan, judgement.verdict), left + 44, pages.y, { width: width - 44 });
   if (judgement.simulated) {
     pages.moveDown(0.5);
     pages

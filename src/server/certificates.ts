@@ -95,6 +95,20 @@ export interface Draft {
   readonly voided: readonly string[];
 }
 
+/** The photographs that are here, each with what it is evidence of. */
+export const photographsIn = ({ attempts, photos }: LoadedTest): readonly { readonly hash: string; readonly label: string }[] =>
+  attempts.flatMap(({ id, number, plan, events }) =>
+    events.flatMap((event) => {
+      if (event.type !== 'photo' || !photos.some(({ runId, hash }) => runId === id && hash === event.hash)) return [];
+      const label = plan.evidence?.find((one) => one.id === event.slot)?.label ?? 'Photograph';
+      return [{ hash: event.hash, label: attempts.length > 1 ? `${label}, attempt ${number}` : label }];
+    }),
+  );
+
+/** Whether the last attempt was to go on in another one, and never did. */
+const leftOpen = ({ attempts }: LoadedTest): boolean =>
+  attempts.at(-1)?.judgement?.reasons.some(({ code }) => code === 'continued') === true;
+
 function toDraft(test: LoadedTest, firmName: string): Draft {
   const record = toRecord(test, firmName);
   const verdict = verdictOf(test)?.verdict ?? 'in progress';
@@ -105,6 +119,7 @@ function toDraft(test: LoadedTest, firmName: string): Draft {
       ? []
       : [`Attempt ${unread.number} cannot be read here, so it proves nothing and cannot be printed: ${unread.why}`]),
     ...(verdict === 'in progress' ? ['The test is still in progress: finish it, closing steps included.'] : []),
+    ...(leftOpen(test) ? ['The last attempt left its closing steps to another that was not made: finish them there.'] : []),
     ...(signed('technician') ? [] : ['The technician’s signature.']),
     ...(signed('customer') ? [] : ['The customer’s or a witness’s signature, or why there is none.']),
   ];

@@ -23,3 +23,8 @@ export const sinceText = (at: number): string => formatDistanceToNowStrict(at, {
 /** Days from one local date to another; negative where it lies before. */
 export const daysBetween = (from: string, to: string): number =>
   Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / 86_400_000);
+
+/** A day in full: `Tuesday, 1 December 2026`. */
+export const wholeDay = (at: number): string => format(at, 'EEEE, d MMMM yyyy');
+/** To the second, in one form for every reader: `14:20:05`. */
+export const secondText = (at: number): string => format(at, 'HH:mm:ss');

@@ -84,6 +84,8 @@ const checkItemShape = shape({
   mayNotApply: flag,
   /** Boundary that this item settles: answered proved, plugged or unproved. */
   boundary: may(name),
+  /** How it is shut, where that is not by a plug or a cap. */
+  plugged: may(name),
   /** A text that must be written down, such as a report's reference. */
   write: may(name),
   /** What doing it does to the plant; only a simulated one takes notice. */
@@ -131,6 +133,10 @@ const holdShape = shape({
   band: bandShape,
   /** The start must also lie so far under the figure that an earlier phase read, exactly, in the hold's unit or as a part of it (DOMAIN 5.5, 5.7). */
   under: may(shape({ phase: name, least: decimalText, most: decimalText, percent: may(is(true)) })),
+  /** The start is let down to and never raised to: too low, it is waited for or begun again. */
+  lowered: may(is(true)),
+  /** What can be done while it stands, without touching what is held. */
+  meanwhile: may(text),
   seconds,
   limit: holdLimitSchema,
   /** Where a new try begins when this one is spoilt. */

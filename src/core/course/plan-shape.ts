@@ -102,6 +102,10 @@ export const planShape = shape({
   judgedBy: name,
   /** The gauge that stays on afterwards; absent where none does. */
   guard: may(shape({ pipe: oneOf(...waterPipeOptions.map(([pipe]) => pipe)), relaxingShare: decimalText, alarmShare: decimalText })),
+  /** Pictures that prove what is said, in the order in which they are taken; at a hold's start or end where they belong there. */
+  evidence: may(list(shape({ id: name, label: name, at: may(oneOf('start', 'end')) }), 20)),
+  /** What its verdicts mean, where that is not the usual. */
+  means: may(shape({ pass: may(text), fail: may(text) })),
   derivation: list(text, 50),
   notTested: list(text, 50),
   /** What it can see, part by part, the one that the judging phase clears first; empty where it gives no figure. */

@@ -139,6 +139,8 @@ const kinds = {
   /** What stood over its rating was looked at afterwards. */
   inspected: kind('anyone', { sound: flag, text }),
   stopped: kind('anyone', { reason: text }),
+  /** The next attempt follows under this pressure: what closes the test is done there (DOMAIN 4.27). */
+  continued: kind('pen', {}),
   'clock-jump': kind('anyone', { ...inPhase, milliseconds: whole }),
   gap: kind('anyone', { ...inPhase, milliseconds: whole }),
   note: kind('anyone', { text }),
@@ -146,8 +148,8 @@ const kinds = {
   guard: kind('anyone', { value: decimalText, unit: oneOf(...instrumentUnits), celsius: may(decimalText), source }),
   /** A part looked at for the leak after a fall; `section` is one of the system's, or the rig or the gauge. */
   searched: kind('anyone', { section: name, method: oneOf(...searchMethods), leak: flag, text }),
-  /** `hash` of the picture that is sent, `original` of the file as it was taken, where the device scaled it. */
-  photo: kind('anyone', { hash, original: may(hash), takenAt: time, text }),
+  /** `hash` of the picture that is sent, `original` of the file as it was taken, where the device scaled it; `slot` is what it is evidence of. */
+  photo: kind('anyone', { hash, original: may(hash), takenAt: time, text, slot: may(name) }),
   /** Another clock, read off at the moment of the event: what it showed, ms, on the day and in the zone of the device. */
   watch: kind('anyone', { shows: time }),
   /** Something done to the simulated plant. */

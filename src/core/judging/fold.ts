@@ -37,6 +37,7 @@ class Fold implements RunSoFar {
   private readonly withdrawnIds: string[] = [];
   private pen: string | undefined;
   private stopReason: string | undefined;
+  private goesOn = false;
   private leak = false;
   /** A start or an end was read, or was to be. */
   private builtOn = false;
@@ -108,6 +109,10 @@ class Fold implements RunSoFar {
         this.rounds.closeOverdue(Number.POSITIVE_INFINITY);
         this.stopReason = event.reason;
         this.look();
+        return;
+      case 'continued':
+        this.pen ??= event.device;
+        if (this.pen === event.device) this.goesOn = true;
         return;
       case 'searched':
         if (event.leak) this.searched(event);
@@ -396,6 +401,8 @@ class Fold implements RunSoFar {
       spoilt: rounds.spoilt(),
       openFrom: leading?.is === 'unstarted' || leading?.is === 'measuring' ? leading.openFrom : undefined,
       stopReason: this.stopReason,
+      // After a smell of gas nothing goes on.
+      goesOn: this.goesOn && !this.smelt,
       withdrawn: this.withdrawnIds,
       pen: this.pen,
       begun: rounds.all.length > 0,

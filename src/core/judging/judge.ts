@@ -1,6 +1,7 @@
 import type { TestVerdict } from '../course/phases';
 import { type Finding, weights } from '../limits';
 import type { Plan } from '../planning/plan';
+import { isPass, saysSoFar } from './conclude';
 import type { RunEvent } from './events';
 import { foldOf, growingFold } from './fold';
 import { type NextStep, nextSteps } from './next-steps';
@@ -8,8 +9,8 @@ import { find } from './sayings';
 import type { PhaseJudgement } from './state';
 import { saidBeside } from './trust';
 
-export { isPass, saysSoFar } from './conclude';
 export type { ItemState, PhaseJudgement } from './state';
+export { isPass, saysSoFar };
 
 /** Version of the judge; sealed with every judgement, raised when any verdict could change. */
 export const judgeVersion = '2';
@@ -17,7 +18,7 @@ export const judgeVersion = '2';
 export interface Judgement {
   readonly judge: string;
   readonly planHash: string;
-  /** In progress until the closing steps are done. */
+  /** In progress until the closing steps are done, or the next attempt has taken them over. */
   readonly verdict: TestVerdict;
   /** What the verdict will be once the closing steps are done. */
   readonly provisional: TestVerdict;
@@ -57,22 +58,25 @@ export function judgeGrowing(plan: Plan, log: readonly RunEvent[]): () => Judgem
 
 function judgementOf(plan: Plan, fold: ReturnType<typeof foldOf>): Judgement {
   const said = fold.finish();
-  const { settled, found, phases, current, openFrom, spoilt, stopReason, withdrawn, pen, simulated } = said;
+  const { settled, found, phases, current, openFrom, spoilt, stopReason, withdrawn, pen, simulated, goesOn } = said;
   const phase = plan.phases.find(({ id }) => id === current);
   const closing = current === undefined || (phase?.kind === 'check' && phase.closing);
   const provisional: TestVerdict =
     (closing && spoilt === undefined) || found.some(({ weight }) => weight === 'override') ? settled.verdict : 'in progress';
+  // What proved tightness is closed where it was proved.
+  const continued = goesOn && current !== undefined && provisional !== 'in progress' && !isPass(provisional);
   const reasons = ordered([
     // First of its weight: what the test came to is said before what else stands in doubt.
     ...(provisional !== 'in progress' && settled.reason !== undefined ? [settled.reason] : []),
     ...found,
     ...(stopReason === undefined ? [] : [find('stopped', { reason: stopReason })]),
+    ...(continued ? [find('continued', {})] : []),
     ...saidBeside(plan, said),
   ]);
   return {
     judge: judgeVersion,
     planHash: plan.hash,
-    verdict: current === undefined ? provisional : 'in progress',
+    verdict: current === undefined || continued ? provisional : 'in progress',
     provisional,
     reasons,
     phases,

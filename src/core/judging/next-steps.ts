@@ -36,8 +36,9 @@ export function nextSteps(
   const zeroing = phases.find((state) => state.state === 'current' && state.is === 'zeroing' && state.shown !== undefined);
   if (zeroing !== undefined) return [{ code: 'stop', label: 'End the test and take another gauge' }];
   if (provisional === 'in progress') return [];
-  if (current !== undefined) return [{ code: 'finish-closing', label: 'Finish the closing steps' }];
-  const certificate: NextStep = { code: 'certificate', label: 'Certificate' };
+  // What is held under pressure is looked for and repeated under it: the closing steps come when the technician goes on to them.
+  const last: NextStep =
+    current === undefined ? { code: 'certificate', label: 'Certificate' } : { code: 'finish-closing', label: 'Finish the closing steps' };
   // Another test that would tell more, where the conclusion that was reached names one.
   const offers = plan.conclusions.flatMap(({ reason, offer }): NextStep[] =>
     offer !== undefined && reasons.some(({ code }) => code === reason) ? [{ code: 'repeat-with', ...offer }] : [],
@@ -45,25 +46,20 @@ export function nextSteps(
   switch (provisional) {
     case 'pass':
     case 'pass with permitted drop':
-      return [...offers, certificate];
+      return current === undefined ? [...offers, last] : [last];
     case 'invalid':
-      return [{ code: 'swap-gauge', label: 'Repeat with another gauge' }, certificate];
+      return [{ code: 'swap-gauge', label: 'Repeat with another gauge' }, last];
     case 'fail':
       return reasons.some(({ code }) => code === 'smell')
-        ? [certificate]
+        ? [last]
         : [
             ...offers,
             { code: 'new-attempt', label: 'After the repair: test again' },
             { code: 'swap-gauge', label: 'Swap the gauge and repeat' },
-            certificate,
+            last,
           ];
     case 'restricted':
     case 'inconclusive':
-      return [
-        ...offers,
-        { code: 'new-attempt', label: 'Test again' },
-        { code: 'swap-gauge', label: 'Swap the gauge and repeat' },
-        certificate,
-      ];
+      return [...offers, { code: 'new-attempt', label: 'Test again' }, { code: 'swap-gauge', label: 'Swap the gauge and repeat' }, last];
   }
 }

@@ -67,6 +67,7 @@ export const sayings = {
     'note',
     (d) => `${d.title} was stopped early: the fall of ${d.fall} ${d.unit} was already over the limit.`,
   ),
+  continued: reason('note', () => 'It went on under this pressure in the next attempt; the closing steps were left to that.'),
   stopped: reason<'reason'>('inconclusive', (d) => `The test was ended before it was complete: ${d.reason}`),
   'no-proof': reason('inconclusive', () => 'Nothing that was recorded proves tightness or a leak.'),
   smell: reason('override', () => 'Gas was smelt. That overrides any gauge.'),

@@ -139,7 +139,7 @@ export function viewOf(procedure: Procedure, rules: readonly HouseRule[], on: st
     kit,
     instruments: roles.map(({ label }) => label),
     cautions: Object.values(cautions),
-    evidence,
+    evidence: evidence.map(({ label }) => `Photograph: ${label.charAt(0).toLowerCase()}${label.slice(1)}`),
     tasks,
     activeMinutes: tasks.reduce((sum, task) => sum + task.activeMinutes, 0),
     passiveMinutes: tasks.reduce((sum, task) => sum + task.passiveMinutes, 0),

@@ -4,18 +4,18 @@ import type { Section } from './sections';
 
 export { type SearchMethod, searchMethods } from '../judging/events';
 
-/** What a leak of a kind of system is looked for with first. */
-export const usualMethods: Readonly<Record<SystemKind, SearchMethod>> = {
-  gas: 'bubbles',
-  propane: 'bubbles',
-  water: 'looking',
-  heating: 'looking',
-  drain: 'looking',
-  'water main': 'listening',
-  refrigerant: 'bubbles',
-  pool: 'dye',
-  duct: 'smoke',
-  component: 'bubbles',
+/** What a leak of a kind of system is looked for with, the usual first. */
+export const methodsOf: Readonly<Record<SystemKind, readonly SearchMethod[]>> = {
+  gas: ['bubbles', 'gas sniffer', 'ultrasound or tracer gas', 'dial'],
+  propane: ['bubbles', 'gas sniffer', 'ultrasound or tracer gas'],
+  water: ['looking', 'listening', 'bubbles', 'ultrasound or tracer gas', 'dial'],
+  heating: ['looking', 'listening', 'bubbles', 'ultrasound or tracer gas'],
+  drain: ['looking', 'smoke', 'dye', 'listening'],
+  'water main': ['listening', 'looking', 'ultrasound or tracer gas'],
+  refrigerant: ['bubbles', 'ultrasound or tracer gas', 'listening'],
+  pool: ['dye', 'listening', 'looking', 'ultrasound or tracer gas'],
+  duct: ['smoke', 'pressure pan', 'listening', 'looking'],
+  component: ['bubbles', 'looking', 'listening', 'ultrasound or tracer gas'],
 };
 
 /** A section looked at, and what was seen. */

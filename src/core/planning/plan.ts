@@ -127,7 +127,13 @@ export function planTest(given: PlanInput, procedure: Procedure | undefined = pr
   const made = procedure.course({ answers: input.answers, figure, gauge: input.gauge, instruments: input.instruments ?? {}, volume });
   if (!made.ok) return { ok: false, problems: [made.problem] };
   const course = made.value;
-  const phases = withCorrections(course.phases, course.unit, course.filled, course.atmosphereHpa ?? '1013.25', input.weather);
+  const phases = withCorrections(
+    withMeanwhile(procedure, course.phases),
+    course.unit,
+    course.filled,
+    course.atmosphereHpa ?? '1013.25',
+    input.weather,
+  );
   const contradiction = bandProblem(phases, course.unit);
   if (contradiction !== undefined) return { ok: false, problems: [contradiction] };
   const body: Omit<Plan, 'hash'> = {
@@ -139,7 +145,7 @@ export function planTest(given: PlanInput, procedure: Procedure | undefined = pr
       .map(({ id }) => answerLabel(procedure, id, input.answers[id])),
     figures,
     unit: course.unit,
-    medium: procedure.medium,
+    medium: course.medium ?? procedure.medium,
     gauge: input.gauge,
     weather: phases.some((phase) => phase.kind === 'hold' && phase.corrects !== undefined) ? namedIn(input.weather) : undefined,
     ...beside(course),
@@ -163,6 +169,8 @@ export function planTest(given: PlanInput, procedure: Procedure | undefined = pr
     limit: course.limit,
     highest: course.highest,
     judgedBy: course.judgedBy,
+    evidence: procedure.evidence,
+    means: procedure.means,
     derivation: course.derivation,
     notTested: course.notTested,
     sight: seenBy({ unit: course.unit, gauge: input.gauge, instruments: course.instruments, phases }, course.sees),
@@ -190,6 +198,13 @@ export function planTest(given: PlanInput, procedure: Procedure | undefined = pr
     },
   };
 }
+
+/** Every hold with what can be done while it stands. */
+const withMeanwhile = ({ tasks }: Procedure, phases: readonly Phase[]): readonly Phase[] =>
+  phases.map((phase) => {
+    const meanwhile = phase.kind === 'hold' ? tasks.find(({ holds = [] }) => holds.includes(phase.id))?.meanwhile : undefined;
+    return meanwhile === undefined ? phase : { ...phase, meanwhile };
+  });
 
 /** Every part with its two figures. */
 const seenBy = (plan: Sighted, parts: readonly PartGiven[]): readonly Part[] =>

@@ -49,8 +49,8 @@ type OutcomesIn<P, I extends Id<P>> = I extends unknown ? Came<P[I]> : never;
 export type SeenIn<P> = { readonly [I in Id<P> as P[I] extends readonly string[] ? I : never]?: Came<P[I]> };
 
 /** What a procedure says beside its course; the phases that its tasks name are the card's. */
-export type Sheet<P> = Pick<Procedure, 'kit' | 'cautions' | 'evidence' | 'guide'> & {
-  readonly tasks: readonly (Omit<Task, 'phases'> & { readonly phases?: readonly Id<P>[] })[];
+export type Sheet<P> = Pick<Procedure, 'kit' | 'cautions' | 'evidence' | 'means' | 'guide'> & {
+  readonly tasks: readonly (Omit<Task, 'phases' | 'holds'> & { readonly phases?: readonly Id<P>[]; readonly holds?: readonly Id<P>[] })[];
 };
 
 type ConditionIn<P> =
@@ -121,7 +121,13 @@ export interface Card<P extends Phases> {
     options: readonly (readonly [id: OutcomesIn<P, I>, label: string])[],
     more?: Looks & { readonly when?: WhenIn<P> },
   ) => In<ObservePhase, P>;
-  readonly soapTheRig: <A extends Id<P>>(id: Id<P>, after: A, say: string, outcome?: readonly OutcomesIn<P, A>[]) => In<ObservePhase, P>;
+  readonly soapTheRig: <A extends Id<P>>(
+    id: Id<P>,
+    after: A,
+    say: string,
+    outcome?: readonly OutcomesIn<P, A>[],
+    by?: 'bubbles' | 'water',
+  ) => In<ObservePhase, P>;
   readonly getReady: (...given: Parameters<typeof shapes.getReady>) => In<CheckPhase, P>;
   readonly zeroGauge: (...given: Parameters<typeof shapes.zeroGauge>) => In<ZeroPhase, P>;
   readonly restoreList: (...given: Parameters<typeof shapes.restoreList>) => In<CheckPhase, P>;

@@ -17,15 +17,22 @@ export const observePhase = (phase: Shape<ObservePhase>): ObservePhase => ({ ...
 export const measurePhase = (phase: Shape<MeasurePhase>): MeasurePhase => ({ ...always, ...phase, kind: 'measure' });
 
 /** Before a fall is charged to the system, the rig's own joints are soaped (DOMAIN 4.8). */
-export const soapTheRig = (id: string, after: string, say: string, outcome: readonly string[] = ['fall']): ObservePhase =>
+export const soapTheRig = (
+  id: string,
+  after: string,
+  say: string,
+  outcome: readonly string[] = ['fall'],
+  /** What a leak of the rig shows by: water needs no soap. */
+  by: 'bubbles' | 'water' = 'bubbles',
+): ObservePhase =>
   observePhase({
     id,
-    title: 'Soap the rig',
+    title: by === 'water' ? 'Look at the rig' : 'Soap the rig',
     say,
     when: [[{ phase: after, outcome }]],
     options: [
-      { id: 'dry', label: 'No bubbles on the rig', hoped: true },
-      { id: 'bubbles', label: 'Bubbles on the rig', hoped: false },
+      { id: 'dry', label: by === 'water' ? 'The rig is dry' : 'No bubbles on the rig', hoped: true },
+      { id: 'bubbles', label: by === 'water' ? 'Water on the rig' : 'Bubbles on the rig', hoped: false },
     ],
   });
 

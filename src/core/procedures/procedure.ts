@@ -90,6 +90,8 @@ export interface Course {
   /** Atmosphere where no barometer is read, hPa; the standard one when left out. */
   readonly atmosphereHpa?: string;
   readonly unit: PressureUnit;
+  /** What fills it by these answers, where the procedure alone does not say. */
+  readonly medium?: string;
   readonly phases: readonly Phase[];
   readonly conclusions: readonly Conclusion[];
   readonly boundaries: readonly Boundary[];
@@ -186,6 +188,13 @@ export interface SupplyNeed {
   readonly state: 'on' | 'off';
 }
 
+/** A picture that proves what is said: a place for it stands in the run, at the hold's start or end where it belongs there. */
+export interface Evidence {
+  readonly id: string;
+  readonly label: string;
+  readonly at?: 'start' | 'end';
+}
+
 export interface Task {
   readonly title: string;
   readonly activeMinutes: number;
@@ -193,8 +202,9 @@ export interface Task {
   readonly supply?: SupplyNeed;
   /** Phases of the run in which that supply is needed so. */
   readonly phases?: readonly string[];
-  /** What can be done while it waits. */
+  /** What can be done while it waits, and in which holds of the run. */
   readonly meanwhile?: string;
+  readonly holds?: readonly string[];
   /** Waits for another test's task of that title where both are done together. */
   readonly after?: string;
 }
@@ -255,7 +265,9 @@ export interface Procedure {
   /** Of the kit, what a van carries once: two tests that need it go one after the other. */
   readonly carriedOnce?: readonly string[];
   readonly cautions: Readonly<Record<string, string>>;
-  readonly evidence: readonly string[];
+  readonly evidence: readonly Evidence[];
+  /** What a verdict means here, where it is not the usual: only what is dangerous to use is not to be used. */
+  readonly means?: { readonly pass?: string; readonly fail?: string };
   readonly tasks: readonly Task[];
   /** Litres of the meter chosen in the answers, where there is one. */
   readonly meterLitres?: (answers: Answers) => number;

@@ -1,4 +1,5 @@
 import type { TestVerdict } from '../course/phases';
+import type { Plan } from '../planning/plan';
 
 /** What each verdict is called and what it means, in one place for screens, certificates and the command line. */
 export const verdictWords: Readonly<Record<TestVerdict, { readonly title: string; readonly meaning: string }>> = {
@@ -13,6 +14,10 @@ export const verdictWords: Readonly<Record<TestVerdict, { readonly title: string
   invalid: { title: 'Invalid', meaning: 'What was read cannot be trusted. Test again with a sound gauge.' },
   'in progress': { title: 'In progress', meaning: 'The test is not finished.' },
 };
+
+/** What a verdict means for what was tested. */
+export const meaningOf = ({ means }: Pick<Plan, 'means'>, verdict: TestVerdict): string =>
+  (verdict === 'pass' || verdict === 'fail' ? means?.[verdict] : undefined) ?? verdictWords[verdict].meaning;
 
 /** A title inside a sentence: only its first letter is made small, so that a code's name in it keeps its own. */
 export const inSentence = (title: string): string => title.charAt(0).toLowerCase() + title.slice(1);

@@ -9,6 +9,7 @@ import { Button } from '@/ui/button';
 import { button, link, quietButton, subheading } from '@/ui/classes';
 import { Disclosure } from '@/ui/disclosure';
 import { Notice } from '@/ui/notice';
+import { Picture } from '@/ui/picture';
 import { post } from '@/ui/post';
 import { PostForm } from '@/ui/post-form';
 import { VerdictMark } from '@/ui/verdict-mark';
@@ -26,6 +27,8 @@ interface Props {
   readonly missing: readonly string[];
   /** Photographs that are named and have not come. */
   readonly photosOnTheWay: number;
+  /** Those that are here, each with what it is evidence of. */
+  readonly photographs: readonly { readonly hash: string; readonly label: string }[];
   readonly voided: readonly string[];
   readonly signed: readonly { readonly role: string; readonly name: string }[];
   readonly lateEvents: number;
@@ -71,6 +74,18 @@ export function CertificateScreen(props: Props) {
             </a>
           </p>
           {sealed === undefined ? <Unsealed {...props} /> : <Sealed {...props} sealed={sealed} />}
+          {props.photographs.length > 0 && (
+            <section aria-label="Photographs">
+              <h2 className={subheading}>Photographs</h2>
+              <ul className="mt-1 flex flex-wrap gap-3">
+                {props.photographs.map(({ hash, label }) => (
+                  <li key={`${hash} ${label}`}>
+                    <Picture address={`/api/photos/${hash}`} label={label} />
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
           {props.lateEvents + props.lateAttempts > 0 && (
             <Notice tone="caution">
               After sealing there arrived {props.lateEvents} event{props.lateEvents === 1 ? '' : 's'}

@@ -5,6 +5,7 @@ import { type OpenRun, useRun } from '@/device/use-run';
 import { Absent } from '@/features/frame/page';
 import { type Place, placeOfRuns, runsOf } from '@/features/frame/places';
 import { To } from '@/features/frame/source';
+import { goOn, type PlanFrom } from '@/features/run/go-on';
 import { RunScreen } from '@/features/run/run-screen';
 import { link } from '@/ui/classes';
 
@@ -50,16 +51,28 @@ export function RunPlace({ place, go }: At<'run'>) {
     <SideBySide
       runs={shown}
       goVerdict={(run) => go({ at: 'verdict', run })}
+      goLocate={(run) => go({ at: 'locate', run })}
+      goPlan={(open) => planFrom(open, go)}
       putAway={(run) => go(placeOfRuns(shown.filter((one) => one !== run)))}
     />
   ) : (
-    <OfRun run={place.run}>{(open) => <RunScreen open={open} goVerdict={() => go({ at: 'verdict', run: place.run })} />}</OfRun>
+    <OfRun run={place.run}>
+      {(open) => (
+        <RunScreen
+          open={open}
+          goVerdict={() => go({ at: 'verdict', run: place.run })}
+          goLocate={() => go({ at: 'locate', run: place.run })}
+          goPlan={planFrom(open, go)}
+        />
+      )}
+    </OfRun>
   );
 }
 
 const planFrom =
   (open: OpenRun, go: Go) =>
-  ({ avoid, answers }: { readonly avoid?: string; readonly answers?: Readonly<Record<string, string>> }) =>
+  async ({ avoid, answers }: PlanFrom) => {
+    await goOn(open);
     go({
       at: 'plan',
       system: open.test.systemId,
@@ -68,6 +81,7 @@ const planFrom =
       avoid,
       ...(answers === undefined ? {} : { with: JSON.stringify(answers) }),
     });
+  };
 
 export const VerdictPlace = ({ place: { run }, go }: At<'verdict'>) => (
   <OfRun run={run}>

@@ -94,7 +94,7 @@ export function LocateScreen({
         </section>
         <section aria-label="Steps" className="space-y-5">
           <Step number={1} title="The rig" done={log.rigDry} words="Its own joints stayed dry.">
-            <p>Soap the hose, the tee and the gauge’s joint before the system is charged with the fall.</p>
+            <p>Soap or look at the hose, the tee and the gauge’s joint before the system is charged with the fall.</p>
             <div className="mt-2 flex flex-wrap gap-2">
               <Button
                 size="tall"
@@ -102,7 +102,7 @@ export function LocateScreen({
                 disabled={!hasPen}
                 onClick={() => write({ type: 'searched', section: 'rig', method: 'bubbles', leak: false, text: '' })}
               >
-                Rig soaped: dry
+                The rig is dry
               </Button>
               <Button
                 tone="stop"
@@ -111,7 +111,7 @@ export function LocateScreen({
                 disabled={!hasPen}
                 onClick={() => write({ type: 'searched', section: 'rig', method: 'bubbles', leak: true, text: '' })}
               >
-                Bubbles on the rig
+                The rig leaks
               </Button>
             </div>
             {log.looked.some(({ section: id, leak }) => id === 'rig' && leak) && (

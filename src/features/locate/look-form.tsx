@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { type SearchMethod, type Section, searchMethods, usualMethods } from '@/core/locating';
+import { methodsOf, type SearchMethod, type Section, searchMethods } from '@/core/locating';
 import type { Thing } from '@/core/register';
 import type { OpenRun } from '@/device/use-run';
 import { Button } from '@/ui/button';
@@ -26,8 +26,9 @@ export function LookForm({
   /** Where a simulation hides its leak. */
   readonly leaky?: string;
 }) {
+  const methods = kind === undefined ? searchMethods : methodsOf[kind];
   const [picked, setPicked] = useState<string>();
-  const [method, setMethod] = useState<SearchMethod>(kind === undefined ? 'bubbles' : usualMethods[kind]);
+  const [method, setMethod] = useState<SearchMethod>(methods[0]);
   const [text, setText] = useState('');
   const section = picked ?? suggested;
   const keep = async (leak: boolean) => {
@@ -52,7 +53,7 @@ export function LookForm({
           label="Method"
           value={method}
           change={setMethod}
-          options={searchMethods.map((one) => ({ value: one, label: one }))}
+          options={methods.map((one) => ({ value: one, label: one }))}
         />
       </div>
       <input

@@ -21,8 +21,11 @@ const words: Record<CheckState, string> = {
   undone: '',
 };
 
+const wordOf = ({ plugged }: CheckItem, state: CheckState): string => (state === 'plugged' ? (plugged ?? words.plugged) : words[state]);
+
 /** A checklist that gates: what does not apply needs a reason, what must be written down its text. */
 export function CheckPanel({
+  run,
   phase,
   state,
   mayMove,
@@ -30,6 +33,7 @@ export function CheckPanel({
   answer,
   readGuard,
 }: {
+  readonly run: string;
   readonly phase: CheckPhase;
   readonly state: PhaseJudgement;
   readonly mayMove: boolean;
@@ -50,6 +54,7 @@ export function CheckPanel({
           next={item.id === open?.id}
           answered={items.find(({ id }) => id === item.id)}
           mayMove={mayMove}
+          pauseKey={`${run} ${phase.id} ${state.round} ${item.id}`}
           answer={answer}
           {...(item.guard === true ? { guard: { gauge, read: (value, celsius) => readGuard(item, value, celsius) } } : {})}
         />
@@ -58,24 +63,25 @@ export function CheckPanel({
   );
 }
 
-/** The pause at a step of a rise: pressed when the pressure is there, counted by the clock, and said when it is over. */
-function Pause({ seconds }: { readonly seconds: number }) {
-  const [since, setSince] = useState<number>();
+/**
+ * The pause at a step of a rise: it begins when the pressure is there, and until it is over the step is not done. Begun, it is
+ * remembered through a reload; going on without it is said.
+ */
+function usePause(key: string, seconds: number | undefined) {
+  const kept = `vast-stone-pause-${key}`;
+  const [since, setSince] = useState<number | undefined>(() => Number(sessionStorage.getItem(kept) ?? '') || undefined);
   const time = useNow(250);
-  const left = since === undefined ? undefined : since + seconds * 1000 - time;
-  const over = left !== undefined && left <= 0;
+  const left = seconds === undefined || since === undefined ? undefined : since + seconds * 1000 - time;
+  const over = seconds === undefined || (left !== undefined && left <= 0);
   useEffect(() => {
-    if (over) navigator.vibrate?.(200);
-  }, [over]);
-  return left === undefined ? (
-    <button type="button" className="min-h-12 px-1 text-sm underline" onClick={() => setSince(now())}>
-      It is there: pause {seconds} s
-    </button>
-  ) : (
-    <p role="timer" aria-live="off" className={`figures text-lg font-semibold ${over ? 'text-action' : ''}`}>
-      {over ? 'Pause over' : countdown(left)}
-    </p>
-  );
+    if (over && seconds !== undefined) navigator.vibrate?.(200);
+  }, [over, seconds]);
+  const begin = () => {
+    const at = now();
+    sessionStorage.setItem(kept, String(at));
+    setSince(at);
+  };
+  return { begin, left, over, begun: since !== undefined };
 }
 
 function Item({
@@ -84,6 +90,7 @@ function Item({
   next,
   answered,
   mayMove,
+  pauseKey,
   answer,
   guard,
 }: {
@@ -92,12 +99,15 @@ function Item({
   readonly next: boolean;
   readonly answered?: { readonly state: CheckState; readonly text?: string };
   readonly mayMove: boolean;
+  /** Names the step in this run. */
+  readonly pauseKey: string;
   readonly answer: (item: CheckItem, state: CheckState, text?: string) => void;
   /** This step reads the guard gauge. */
   readonly guard?: { readonly gauge: Gauge; readonly read: (value: string, celsius: string | undefined) => Promise<unknown> };
 }) {
   const [asking, setAsking] = useState(false);
   const [text, setText] = useState('');
+  const pause = usePause(pauseKey, item.pauseSeconds);
   if (answered !== undefined)
     return (
       <li className="flex items-start justify-between gap-3 py-2">
@@ -106,7 +116,7 @@ function Item({
           {answered.text !== undefined && <span className="block text-sm">“{answered.text}”</span>}
         </span>
         <span className="flex shrink-0 items-center gap-2">
-          <b className={answered.state === 'unproved' ? 'text-stop' : 'text-action'}>{words[answered.state]}</b>
+          <b className={answered.state === 'unproved' ? 'text-stop' : 'text-action'}>{wordOf(item, answered.state)}</b>
           {mayMove && (
             <button
               type="button"
@@ -141,7 +151,16 @@ function Item({
             <span className="figures mr-2 text-quiet">{number}</span>
             {item.text}
           </p>
-          {next && item.pauseSeconds !== undefined && <Pause seconds={item.pauseSeconds} />}
+          {item.pauseSeconds !== undefined && pause.begun && pause.left !== undefined && (
+            <p role="timer" aria-live="off" className={`figures text-lg font-semibold ${pause.over ? 'text-action' : ''}`}>
+              {pause.over ? 'Pause over' : countdown(pause.left)}
+            </p>
+          )}
+          {item.pauseSeconds !== undefined && !pause.over && (
+            <Button tone="bare" size="tall" disabled={!mayMove} onClick={() => answer(item, 'done', 'without the pause')}>
+              Go on without the pause
+            </Button>
+          )}
         </div>
         {wanted && (
           <label className="mt-2 block text-sm">
@@ -161,19 +180,26 @@ function Item({
             </>
           ) : (
             <>
-              {answersTo(item).map((state) => (
-                <button
-                  key={state}
-                  type="button"
-                  className={`${state === 'unproved' ? quietButton : main} min-h-12`}
-                  disabled={!mayMove || (item.write !== undefined && text.trim() === '')}
-                  onClick={() => answer(item, state, text.trim() === '' ? undefined : text.trim())}
-                  aria-label={`${words[state]}: ${item.text}`}
-                >
-                  {words[state]}
-                  {next && state !== 'unproved' && state !== 'proved' && <kbd className="text-xs opacity-80 @max-5xl:hidden">A</kbd>}
-                </button>
-              ))}
+              {!pause.over && !pause.begun && (
+                <Button size="tall" disabled={!mayMove} onClick={pause.begin} aria-label={`It is there: ${item.text}`}>
+                  It is there
+                </Button>
+              )}
+              {answersTo(item).map((state) =>
+                pause.over || pause.begun ? (
+                  <button
+                    key={state}
+                    type="button"
+                    className={`${state === 'unproved' ? quietButton : main} min-h-12`}
+                    disabled={!mayMove || !pause.over || (item.write !== undefined && text.trim() === '')}
+                    onClick={() => answer(item, state, text.trim() === '' ? undefined : text.trim())}
+                    aria-label={`${wordOf(item, state)}: ${item.text}`}
+                  >
+                    {wordOf(item, state)}
+                    {next && state !== 'unproved' && state !== 'proved' && <kbd className="text-xs opacity-80 @max-5xl:hidden">A</kbd>}
+                  </button>
+                ) : null,
+              )}
               {item.mayNotApply && (
                 <button
                   type="button"

@@ -34,7 +34,7 @@ const runningHolds = ({ run, judgement }: OpenRun): readonly Held[] =>
 
 /** What disturbed a hold: the open one, or one that was over before it was noticed. */
 export function Disturbance({ open, close, phase, round, holding }: Inner) {
-  const [what, setWhat] = useState<DisturbanceKind>('gas used');
+  const [what, setWhat] = useState<DisturbanceKind>();
   const [text, setText] = useState('');
   const [aside, setAside] = useState('');
   // What is noticed only afterwards still belongs to the hold that it spoilt.
@@ -43,7 +43,8 @@ export function Disturbance({ open, close, phase, round, holding }: Inner) {
   const running = runningHolds(open);
   const [spared, setSpared] = useState<readonly string[]>([]);
   const earlier = held.find(({ id }) => id === during);
-  const waivable = !neverWaived.includes(what);
+  const waivable = what !== undefined && !neverWaived.includes(what);
+  const kinds = disturbanceKinds.filter((kind) => kind !== (open.run.plan.cautions.smell === undefined ? 'gas used' : 'water drawn'));
   // Outside a hold there is nothing to void and nothing to set aside.
   const spoils = holding || running.length > 0 || earlier !== undefined;
   return (
@@ -51,6 +52,7 @@ export function Disturbance({ open, close, phase, round, holding }: Inner) {
       className="space-y-3"
       onSubmit={async (event) => {
         event.preventDefault();
+        if (what === undefined) return;
         const now = running.length > 1 ? running.filter(({ id }) => !spared.includes(id)) : [{ id: phase, round }];
         for (const one of earlier === undefined ? now : [earlier]) {
           const written = await open.write(
@@ -99,7 +101,7 @@ export function Disturbance({ open, close, phase, round, holding }: Inner) {
       {!holding && earlier === undefined && <Notice>No hold runs now; this is kept in the log and voids nothing.</Notice>}
       <fieldset className="grid grid-cols-2 gap-1.5">
         <legend className="sr-only">Kind of disturbance</legend>
-        {disturbanceKinds.map((kind) => (
+        {kinds.map((kind) => (
           <label
             key={kind}
             className={`flex min-h-12 cursor-pointer items-center gap-2 border px-3 ${what === kind ? 'border-2 border-action bg-surface' : 'border-line'}`}
@@ -119,14 +121,14 @@ export function Disturbance({ open, close, phase, round, holding }: Inner) {
           <input className={`${input} mt-1 font-normal`} value={aside} onChange={(event) => setAside(event.target.value)} />
         </label>
       )}
-      {spoils && !waivable && (
+      {spoils && what !== undefined && !waivable && (
         <p className="text-sm text-quiet">This can never be set aside: the hold will be void and must be restarted.</p>
       )}
       <Button
         type="submit"
         size="great"
         className="w-full"
-        disabled={earlier === undefined && running.length > 1 && running.every(({ id }) => spared.includes(id))}
+        disabled={what === undefined || (earlier === undefined && running.length > 1 && running.every(({ id }) => spared.includes(id)))}
       >
         Write it down
       </Button>

@@ -6,6 +6,8 @@ import { Button } from '@/ui/button';
 import { button, input, stopButton } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { SheetDialog } from '@/ui/sheet-dialog';
+import { choose, isChosen, type SoundChoice, soundAlarm, unlockSound } from './alarm';
+import { ClockCard } from './clock-card';
 import { Disturbance } from './disturbance-form';
 import type { ExtrasProps } from './extras';
 import { LogFile } from './log-form';
@@ -29,14 +31,17 @@ const titles: Record<string, string> = {
   log: 'Log file of the gauge',
   end: 'End early',
   keys: 'Keys',
+  sound: 'Sound',
 };
 
 /** The dialogs of the run screen. Everything written here is an event of the log. */
 export function ExtraDialog(props: ExtrasProps & { readonly dialog: string }) {
   const { dialog, setDialog } = props;
+  const [kind] = dialog.split(' ');
   const close = () => setDialog(undefined);
+  if (kind === 'clock') return <ClockCard {...props} close={close} />;
   return (
-    <SheetDialog title={titles[dialog]} close={close}>
+    <SheetDialog title={titles[kind]} close={close}>
       <Contents {...props} close={close} />
     </SheetDialog>
   );
@@ -45,14 +50,16 @@ export function ExtraDialog(props: ExtrasProps & { readonly dialog: string }) {
 export type Inner = ExtrasProps & { readonly dialog: string; readonly close: () => void };
 
 function Contents(props: Inner): ReactNode {
-  switch (props.dialog) {
+  // A picture is taken of what its dialog names.
+  const [kind, slot] = props.dialog.split(' ');
+  switch (kind) {
     case 'disturbance':
       return <Disturbance {...props} />;
     case 'photo':
       return (
         <div className="space-y-4">
-          <Photo {...props} />
-          <Watch {...props} />
+          <Photo {...props} {...(slot === undefined ? {} : { slot })} />
+          {slot === undefined && <Watch {...props} />}
         </div>
       );
     case 'note':
@@ -106,6 +113,8 @@ function Contents(props: Inner): ReactNode {
       return <Inspected {...props} />;
     case 'leak':
       return <LeakSeen {...props} />;
+    case 'sound':
+      return <Sound />;
     case 'end':
       return <End {...props} />;
     default:
@@ -186,10 +195,10 @@ function LeakSeen({ open, close, phase, round }: Inner) {
         <input className={`${input} mt-1 font-normal`} value={text} onChange={(event) => setText(event.target.value)} />
       </label>
       <Button tone="stop" size="great" className="w-full" disabled={text.trim() === ''} onClick={() => write('system')}>
-        Bubbles on the system: fail
+        It is the system: fail
       </Button>
       <Button tone="quiet" size="great" className="w-full" onClick={() => write('rig')}>
-        Bubbles on the rig: mend it and repeat
+        It is the rig: mend it and repeat
       </Button>
     </div>
   );
@@ -230,6 +239,45 @@ function End(props: Inner) {
       >
         End the whole test, then the closing steps
       </Button>
+    </div>
+  );
+}
+
+const soundWords: Record<SoundChoice, string> = {
+  speak: 'Say figures, results and the verdict aloud',
+  loud: 'A louder, longer alarm',
+};
+
+/** What this device says and how loud it calls. */
+function Sound() {
+  const [chosen, setChosen] = useState({ speak: isChosen('speak'), loud: isChosen('loud') });
+  return (
+    <div className="space-y-2">
+      {(['speak', 'loud'] as const).map((choice) => (
+        <label key={choice} className="flex min-h-12 cursor-pointer items-center gap-3">
+          <input
+            type="checkbox"
+            className="size-5 accent-(--action)"
+            checked={chosen[choice]}
+            onChange={({ target }) => {
+              choose(choice, target.checked);
+              setChosen({ ...chosen, [choice]: target.checked });
+            }}
+          />
+          {soundWords[choice]}
+        </label>
+      ))}
+      <Button
+        tone="quiet"
+        size="tall"
+        onClick={() => {
+          unlockSound();
+          soundAlarm();
+        }}
+      >
+        Hear the alarm
+      </Button>
+      <p className="text-sm text-quiet">An alarm sounds only while this screen is open.</p>
     </div>
   );
 }

@@ -5,6 +5,7 @@ import { sightWords, unitOfHold } from '@/core/course';
 import { heldSoFar, warmthOf } from '@/core/judging';
 import type { PlantTrack } from '@/core/plants';
 import { unitLabel } from '@/core/quantities';
+import { fallSoFar } from '@/core/running';
 import { useNow } from '@/device/use-now';
 import type { OpenRun } from '@/device/use-run';
 import { useSize } from '@/ui/use-size';
@@ -40,6 +41,8 @@ export function LiveCourse({
   // What this hold clears, in its two figures.
   const part = plan.sight.find((one) => phase !== undefined && (one.phase === phase.id || one.orBy?.includes(phase.id)));
   const sees = part === undefined ? undefined : sightWords(part);
+  // What is over its limit is said beside the countdown, with what can be done.
+  const isOver = phase !== undefined && fallSoFar(plan, judgement, events, phase) !== undefined;
   const unit = unitLabel(phase?.kind === 'hold' ? unitOfHold(plan, phase) : plan.unit);
   return (
     <>
@@ -60,7 +63,13 @@ export function LiveCourse({
         />
       </div>
       <p className="min-h-6 px-4 text-sm" data-testid="judge-so-far">
-        {estimate === undefined ? (holding ? soFarWords(plan, phase, held?.start, points) : '') : estimateWords(estimate, unit, phase)}
+        {isOver
+          ? ''
+          : estimate === undefined
+            ? holding
+              ? soFarWords(plan, phase, held?.start, points)
+              : ''
+            : estimateWords(estimate, unit, phase)}
       </p>
       <p className="min-h-5 px-4 pb-2 text-sm text-quiet first-letter:uppercase" data-testid="can-see">
         {sees !== undefined && `${sees.sure}${sees.alone === undefined ? '' : `; ${sees.alone}`}.`}

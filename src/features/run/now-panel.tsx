@@ -1,20 +1,10 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import { fieldsAt, instrumentOf, type Phase, weatherWords } from '@/core/course';
-import {
-  type EventOf,
-  guardText,
-  heldSoFar,
-  isSaidAtOnce,
-  isSpoilt,
-  type PhaseJudgement,
-  type ReadingRole,
-  sentenceOf,
-} from '@/core/judging';
-import type { Plan } from '@/core/planning';
-import { absolute, decimal, subtract, toNumber, toSi, toText, unitLabel } from '@/core/quantities';
-import { mayStartNow } from '@/core/running';
+import { instrumentOf, type Phase } from '@/core/course';
+import { type EventOf, guardText, isSaidAtOnce, isSpoilt, type ReadingRole, sentenceOf } from '@/core/judging';
+import { decimal, unitLabel } from '@/core/quantities';
+import { bandAdvice, closingWords, holdNow, mayStartNow } from '@/core/running';
 import { useDevice } from '@/device/provider';
 import { clockTime } from '@/device/use-now';
 import type { OpenRun } from '@/device/use-run';
@@ -23,7 +13,8 @@ import { Button } from '@/ui/button';
 import { button, quietButton, stopButton } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { Extras } from './extras';
-import { type Ask, bandAdvice, mayNotCome, type Now, plausible } from './run-model';
+import type { PlanFrom } from './go-on';
+import { mayNotCome, type Now, plausible } from './run-model';
 import type { Hands } from './use-hands';
 
 // Each part comes as it is first needed; all are fetched once the screen stands, so that no press ever waits for one.
@@ -41,6 +32,9 @@ const CheckPanel = dynamic(parts.check, { ssr: false });
 const Conditions = dynamic(parts.conditions, { ssr: false });
 const Keypad = dynamic(parts.keypad, { ssr: false });
 const TakenReadings = dynamic(parts.taken, { ssr: false });
+const FallSeen = dynamic(() => import('./under-pressure').then((module) => module.FallSeen), { ssr: false });
+const UnderPressure = dynamic(() => import('./under-pressure').then((module) => module.UnderPressure), { ssr: false });
+const Meanwhile = dynamic(() => import('./meanwhile').then((module) => module.Meanwhile), { ssr: false });
 const MeasurePanel = dynamic(() => import('./measure-panel').then((module) => module.MeasurePanel), { ssr: false });
 const SimulatedPanel = dynamic(() => import('./simulated-panel').then((module) => module.SimulatedPanel), { ssr: false });
 
@@ -72,11 +66,15 @@ export function NowPanel({
   dialog,
   setDialog,
   goVerdict,
+  goLocate,
+  goPlan,
   ...props
 }: NowProps & {
   readonly dialog?: string;
   readonly setDialog: (dialog: string | undefined) => void;
   readonly goVerdict: () => void;
+  readonly goLocate: () => void;
+  readonly goPlan: (from: PlanFrom) => void;
 }) {
   const { open, present, hands } = props;
   const { hasPen, judgement, run } = open;
@@ -115,7 +113,10 @@ export function NowPanel({
           <>
             <OverPressure {...props} setDialog={setDialog} />
             <Trouble {...props} end={() => setDialog('end')} />
+            {present.holding && <FallSeen open={open} present={present} setDialog={setDialog} />}
+            <UnderPressure open={open} present={present} goLocate={goLocate} goPlan={goPlan} />
             <Task {...props} setDialog={setDialog} />
+            <Meanwhile open={open} present={present} setDialog={setDialog} />
           </>
         )}
         {present.phase === undefined && (
@@ -142,6 +143,9 @@ export function NowPanel({
       )}
       <footer className="mt-1 flex items-center justify-between gap-3">
         <SignalLine />
+        <button type="button" className="min-h-12 text-sm underline" onClick={() => setDialog('sound')}>
+          Sound
+        </button>
         <button type="button" className="min-h-12 text-sm underline @max-5xl:hidden" onClick={() => setDialog('keys')}>
           Keys <kbd className="text-xs text-quiet">?</kbd>
         </button>
@@ -197,7 +201,7 @@ function Trouble({ open, present: { phase, state }, end }: NowProps & { readonly
         .map((note) => (
           <Notice key={sentenceOf(note)} tone="caution" role="alert">
             {note.code === 'start-out-of-band' && phase.kind === 'hold'
-              ? (bandAdvice(run.plan, phase, note.data.value, false) ?? sentenceOf(note))
+              ? (bandAdvice(run.plan, holdNow(run.plan, judgement, phase), note.data.value, false) ?? sentenceOf(note))
               : sentenceOf(note)}
           </Notice>
         ))}
@@ -242,6 +246,7 @@ function Task(props: NowProps & { readonly setDialog: (dialog: string) => void }
       )}
       {phase.kind === 'check' && state !== undefined && (
         <CheckPanel
+          run={run.id}
           key={phase.id}
           phase={phase}
           state={state}
@@ -282,23 +287,6 @@ function Task(props: NowProps & { readonly setDialog: (dialog: string) => void }
   );
 }
 
-/** What a figure would close, and what moved; undefined for one that leaves its phase open. */
-function closingWords(plan: Plan, phase: Phase, state: PhaseJudgement | undefined, ask: Ask, value: string): string | undefined {
-  const unit = unitLabel(ask.instrument.unit);
-  const held = heldSoFar(state);
-  if (phase.kind === 'hold' && ask.role === 'end' && held !== undefined) {
-    const moved = subtract(decimal(value), decimal(held.start));
-    const way = moved.digits === 0n ? 'it stood still' : `${moved.digits < 0n ? 'fallen' : 'risen'} ${toText(absolute(moved))} ${unit}`;
-    const own = ask.instrument.unit;
-    const weather = weatherWords(plan, phase, toSi(toNumber(moved), own), toSi(Number(held.start), own));
-    return `From ${held.start} to ${value} ${unit}: ${way}${weather === undefined ? '' : ` (${weather})`}. This ends ${phase.title}, for good.`;
-  }
-  if (phase.kind !== 'measure' || ask.point === undefined || ask.point.id !== phase.points.at(-1)?.id) return undefined;
-  return fieldsAt(phase, ask.point).at(-1)?.quantity === ask.quantity
-    ? `${ask.label ?? 'Read'}, ${ask.point.label}: ${value} ${unit}. This ends ${phase.title}, for good.`
-    : undefined;
-}
-
 /** Stamp, then type: the large button records the moment, the keypad takes the figure at leisure. */
 function Reading({
   open,
@@ -323,10 +311,12 @@ function Reading({
         onSave={(value, text) => hands.save(typed, value, text, stamp)}
         onCancel={() => open.write({ type: 'withdrawn', reading: stamp.id, reason: 'Stamp discarded before a figure was typed' })}
         {...(nothing ? { onNothing: () => hands.save(typed, ask.instrument.rangeLow, 'below range', stamp, true) } : {})}
-        confirm={(value) => (phase === undefined ? undefined : closingWords(plan, phase, state, typed, value))}
+        confirm={(value) =>
+          phase === undefined ? undefined : closingWords(plan, open.events, open.judgement, phase, state, typed, stamp, value)
+        }
         advise={(value) =>
           stamp.role === 'start' && phase?.kind === 'hold'
-            ? bandAdvice(plan, phase, value, mayStartNow(plan, open.judgement, phase, decimal(value)))
+            ? bandAdvice(plan, holdNow(plan, open.judgement, phase), value, mayStartNow(plan, open.judgement, phase, decimal(value)))
             : undefined
         }
       />
@@ -350,7 +340,7 @@ function Reading({
         {words} <kbd className="text-xs opacity-80 @max-5xl:hidden">S</kbd>
       </button>
       <div className="flex flex-wrap gap-x-5">
-        {mayNotCome(ask) && (
+        {mayNotCome(ask, phase) && (
           <button type="button" className="min-h-12 px-1 text-sm underline" onClick={() => setDialog('not-reached')}>
             It does not come up…
           </button>

@@ -2,9 +2,10 @@ import { isSpoilt, judge } from '@/core/judging';
 import { LogBuilder } from '@/core/judging/log-builder.fixture';
 import { procedures } from '@/core/procedures';
 import { unitKind } from '@/core/quantities';
+import { bandAdvice } from '@/core/running';
 import { eventsFor, examplePlan } from '@/core/simulation/examples.fixture';
 import { plantMoves } from './plant-moves';
-import { bandAdvice, isPumpedBack, mayNotCome, pendingStamp, phaseReadings, plausible, presentOf } from './run-model';
+import { isPumpedBack, mayNotCome, pendingStamp, phaseReadings, plausible, presentOf } from './run-model';
 
 /* The run screen's questions, for every kind of test. */
 
@@ -94,8 +95,11 @@ test('a supply that stays open is not told to raise or bleed', () => {
 test('only a main’s hold is pumped back; only what is raised may not come up', () => {
   const pumped = procedures.filter(({ id }) => examplePlan(id).phases.some(isPumpedBack)).map(({ id }) => id);
   expect(pumped).toEqual(['water-main-make-up']);
-  expect(mayNotCome(undefined)).toBe(false);
-  const { gauge } = examplePlan('water-isolation-hold');
-  expect(mayNotCome({ role: 'start', quantity: 'pressure', instrument: gauge })).toBe(true);
-  expect(mayNotCome({ role: 'end', quantity: 'pressure', instrument: gauge })).toBe(false);
+  expect(mayNotCome(undefined, undefined)).toBe(false);
+  const { gauge, phases } = examplePlan('heating-hydraulic');
+  const stage = phases.find(({ id }) => id === 'stage-1');
+  expect(mayNotCome({ role: 'start', quantity: 'pressure', instrument: gauge }, stage)).toBe(true);
+  expect(mayNotCome({ role: 'end', quantity: 'pressure', instrument: gauge }, stage)).toBe(false);
+  const letBy = examplePlan('water-isolation-hold').phases.find(({ id }) => id === 'let-by');
+  expect(mayNotCome({ role: 'start', quantity: 'pressure', instrument: gauge }, letBy)).toBe(false);
 });

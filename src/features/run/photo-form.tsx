@@ -6,7 +6,8 @@ import type { Inner } from './extra-dialog';
 import { scaledPicture } from './scaled-picture';
 
 /** A photograph with its capture time, kept on the device at once and sent by itself. */
-export function Photo({ open, close }: Inner) {
+export function Photo({ open, close, slot }: Inner & { readonly slot?: string }) {
+  const of = open.run.plan.evidence?.find(({ id }) => id === slot);
   const [fault, setFault] = useState<string>();
   const take = async (file: File | undefined) => {
     if (file === undefined) return;
@@ -16,12 +17,12 @@ export function Photo({ open, close }: Inner) {
     if (picture.size > 15 * 1024 * 1024) return setFault('The picture is larger than 15 MB. Take it at a lower resolution.');
     // Both are named: the picture that is sent, and the file as it was taken, which stays where it is.
     const [hash, original] = [await hashBytes(await picture.arrayBuffer()), await hashBytes(await file.arrayBuffer())];
-    await open.write({ type: 'photo', hash, original, takenAt, text: '' }, undefined, picture);
+    await open.write({ type: 'photo', hash, original, takenAt, text: '', ...(slot === undefined ? {} : { slot }) }, undefined, picture);
     close();
   };
   return (
     <div className="space-y-3">
-      <p>The custom is the gauge beside a clock, at the start and at the end of the hold.</p>
+      <p>{of === undefined ? 'The custom is the gauge beside a clock, at the start and at the end of the hold.' : `${of.label}.`}</p>
       <input
         type="file"
         accept="image/*"

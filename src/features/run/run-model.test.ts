@@ -1,9 +1,10 @@
 import { estimateOf, heldSoFar, judge, type RunEvent, tracesOf } from '@/core/judging';
 import { LogBuilder } from '@/core/judging/log-builder.fixture';
+import { bandAdvice } from '@/core/running';
 import { simulatedGauge } from '@/core/simulation';
 import { demoGauge, eventsFor, fixtureRun, planFor } from '@/core/simulation/examples.fixture';
 import { countdown } from '@/device/use-now';
-import { bandAdvice, estimateWords, pendingStamp, plausible, presentOf, sentence, soFarWords } from './run-model';
+import { estimateWords, pendingStamp, plausible, presentOf, sentence, soFarWords } from './run-model';
 
 const plan = planFor({ gauge: { ...demoGauge, simulated: true } });
 const start = 1_795_000_000_000;

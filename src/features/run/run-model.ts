@@ -1,15 +1,4 @@
-import {
-  bandOnGauge,
-  type HoldPhase,
-  inPlanUnit,
-  instrumentOf,
-  onGauge,
-  type Phase,
-  quantityOf,
-  thresholdOf,
-  unitOfHold,
-  weatherWords,
-} from '@/core/course';
+import { inPlanUnit, instrumentOf, onGauge, type Phase, quantityOf, thresholdOf, unitOfHold, weatherWords } from '@/core/course';
 import { type Estimate, type EventOf, heldSoFar, type Judgement, type PhaseJudgement, type Point, type RunEvent } from '@/core/judging';
 import type { Plan } from '@/core/planning';
 import { decimalsOf, toSi, unitLabel } from '@/core/quantities';
@@ -124,8 +113,11 @@ export function lookedAt(
 }
 
 /** A figure that is raised for: it may not come up. */
-export const mayNotCome = (ask: Ask | undefined): boolean =>
-  ask !== undefined && (ask.role === 'start' || ask.role === 'point') && ask.quantity === 'pressure';
+export const mayNotCome = (ask: Ask | undefined, phase: Phase | undefined): boolean =>
+  ask !== undefined &&
+  !(phase?.kind === 'hold' && (phase.purpose === 'let-by' || phase.lowered === true)) &&
+  (ask.role === 'start' || ask.role === 'point') &&
+  ask.quantity === 'pressure';
 
 /** A hold whose fall is pumped back while it runs. */
 export const isPumpedBack = (phase: Phase | undefined): boolean =>
@@ -203,16 +195,6 @@ export function soFarWords(plan: Plan, phase: Phase | undefined, start: string |
   return `${moved} so far; a movement of ${threshold} would be perceptible.${explained}`;
 }
 
-/** Where a start figure lies, with the action, in the words of the gauge that is looked at. */
-export function bandAdvice(plan: Plan, phase: HoldPhase, value: string, isIn: boolean): string | undefined {
-  if (isIn) return undefined;
-  const { low, high } = bandOnGauge(plan, phase.band, phase);
-  const unit = unitLabel(instrumentOf(plan, phase.instrument).unit);
-  return phase.fed === true
-    ? `${value}: outside ${low}–${high} ${unit}. Look at the supply and its regulator, then read again.`
-    : `${value}: ${Number(value) > Number(high) ? 'bleed' : 'raise'} to ${low}–${high} ${unit}, then read again.`;
-}
-
 /** The one sentence that says what to do now. */
 export function sentence(
   kind: string,
@@ -222,6 +204,8 @@ export function sentence(
     readonly holding: boolean;
     readonly left?: number;
     readonly spoilt: boolean;
+    /** What may be done while it stands. */
+    readonly meanwhile?: string;
     /** What still belongs to an end that is read. */
     readonly owes?: readonly string[];
   },
@@ -235,7 +219,10 @@ export function sentence(
       : 'Let it settle. Nothing may be touched; re-adjust only if it drifts out of the band.';
   if (!now.holding || now.left === undefined) return say;
   if (now.left <= 0) return 'Due. Stamp the end reading now.';
-  return now.left <= 10_000 ? 'Eyes on the gauge.' : 'Touch nothing. The clock runs.';
+  if (now.left <= 10_000) return 'Eyes on the gauge.';
+  return now.meanwhile === undefined
+    ? 'Touch nothing. The clock runs.'
+    : `Touch nothing that is held. Meanwhile: ${now.meanwhile.charAt(0).toLowerCase()}${now.meanwhile.slice(1)}.`;
 }
 
 /** A literal figure above it must be missing its point: twice the plan's highest on its gauge, else the instrument's range. */

@@ -9,6 +9,8 @@ import { clockTime, countdown, useNow } from '@/device/use-now';
 import type { OpenRun } from '@/device/use-run';
 import { useShortcuts } from '@/ui/use-shortcuts';
 import { keepAwake } from './alarm';
+import { CameLine } from './came-line';
+import type { PlanFrom } from './go-on';
 import { fetchParts, NowPanel } from './now-panel';
 import { Frame } from './run-frame';
 import { isPumpedBack, lookedAt, mayNotCome, type Now, type OpenPhase, openHolds, pendingStamp, presentOf, sentence } from './run-model';
@@ -16,6 +18,7 @@ import { useClockWatch } from './use-clock-watch';
 import { useDueAlarm } from './use-due-alarm';
 import { type Hands, useHands } from './use-hands';
 import { useSimulatedGauge } from './use-simulated-gauge';
+import { useSpoken } from './use-spoken';
 
 // What is to be done stands first; the picture follows in the room kept for it.
 const LiveCourse = dynamic(() => import('./live-course').then((module) => module.LiveCourse), {
@@ -33,10 +36,14 @@ const OpenHolds = dynamic(() => import('./open-holds').then((module) => module.O
 export function RunScreen({
   open,
   goVerdict,
+  goLocate,
+  goPlan,
   beside,
 }: {
   readonly open: OpenRun;
   readonly goVerdict: () => void;
+  readonly goLocate: () => void;
+  readonly goPlan: (from: PlanFrom) => void;
   /** One of several on the screen: only the active one takes the keys, and it can be put away. */
   readonly beside?: { readonly active: boolean; readonly putAway: () => void };
 }) {
@@ -67,6 +74,7 @@ export function RunScreen({
     time,
     beside?.active !== false,
   );
+  useSpoken(open);
   const hands = useHands(open, present, gauge, stamp);
   useShortcuts(
     beside?.active === false
@@ -77,6 +85,7 @@ export function RunScreen({
   );
 
   const left = dueAt === undefined ? undefined : dueAt - time;
+  const live = holding && phase?.kind === 'hold' ? gauge?.shownAt(time, phase.instrument) : undefined;
   return (
     <Frame
       title={beside === undefined ? `${test.system} · ${test.site}` : test.system}
@@ -101,9 +110,11 @@ export function RunScreen({
                       holding,
                       left,
                       spoilt: isSpoilt(state),
+                      ...(phase.kind === 'hold' && phase.meanwhile !== undefined ? { meanwhile: phase.meanwhile } : {}),
                       owes: state?.state === 'current' && state.is === 'ended' ? state.owes : undefined,
                     })}
               </p>
+              <CameLine open={open} present={present} {...(live === undefined ? {} : { live })} />
             </div>
             {left !== undefined && (
               // A timer that speaks every second would drown the sentence; its minutes can be asked for.
@@ -128,6 +139,8 @@ export function RunScreen({
           {...(dialog === undefined ? {} : { dialog })}
           setDialog={setDialog}
           goVerdict={goVerdict}
+          goLocate={goLocate}
+          goPlan={goPlan}
         />
       </div>
     </Frame>
@@ -155,9 +168,10 @@ function keysOf({ hasPen, write }: OpenRun, hands: Hands, { phase, state, ask, h
           ? phase.items.find(({ id }) => itemsOf(state).every((done) => done.id !== id))
           : undefined;
       // What is to be written or read is no matter of one key.
-      if (item !== undefined && item.write === undefined && item.guard !== true && hasPen) hands.answer(item, answersTo(item)[0]);
+      if (item !== undefined && item.write === undefined && item.guard !== true && item.pauseSeconds === undefined && hasPen)
+        hands.answer(item, answersTo(item)[0]);
     },
-    x: () => mayNotCome(ask) && setDialog('not-reached'),
+    x: () => mayNotCome(ask, phase) && setDialog('not-reached'),
     f: () => ask?.role === 'start' && ask.quantity === 'pressure' && setDialog('log'),
     b: () => holding && isPumpedBack(phase) && setDialog('pump-back'),
     ...Object.fromEntries(

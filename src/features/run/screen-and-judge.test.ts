@@ -3,10 +3,11 @@ import { heldSoFar, judge, outcomeOf } from '@/core/judging';
 import { LogBuilder } from '@/core/judging/log-builder.fixture';
 import { inBand } from '@/core/limits';
 import { decimal } from '@/core/quantities';
+import { bandAdvice } from '@/core/running';
 import { planFor } from '@/core/simulation/examples.fixture';
 import { countdown } from '@/device/use-now';
 import { limitLines } from './pictures/hold-limits';
-import { bandAdvice, estimateWords } from './run-model';
+import { estimateWords } from './run-model';
 
 /* What the run screen says and draws of a figure is what the judge makes of it. */
 

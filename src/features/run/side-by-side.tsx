@@ -5,8 +5,9 @@ import { duesOf } from '@/core/judging';
 import { useDevice } from '@/device/provider';
 import { clockTime, countdown, useNow } from '@/device/use-now';
 import { type UnfinishedRun, useOpenRuns } from '@/device/use-open-runs';
-import { useRun } from '@/device/use-run';
+import { type OpenRun, useRun } from '@/device/use-run';
 import { useShortcuts } from '@/ui/use-shortcuts';
+import type { PlanFrom } from './go-on';
 import { RunScreen } from './run-screen';
 import { SupplyWarning } from './supply-warning';
 
@@ -14,10 +15,14 @@ import { SupplyWarning } from './supply-warning';
 export function SideBySide({
   runs,
   goVerdict,
+  goLocate,
+  goPlan,
   putAway,
 }: {
   readonly runs: readonly string[];
   readonly goVerdict: (run: string) => void;
+  readonly goLocate: (run: string) => void;
+  readonly goPlan: (open: OpenRun) => (from: PlanFrom) => void;
   /** Takes one off the screen; its clock runs on. */
   readonly putAway: (run: string) => void;
 }) {
@@ -59,6 +64,8 @@ export function SideBySide({
             active={active === run}
             take={() => setActive(run)}
             goVerdict={() => goVerdict(run)}
+            goLocate={() => goLocate(run)}
+            goPlan={goPlan}
             putAway={() => putAway(run)}
           />
         ))}
@@ -98,12 +105,16 @@ function Part({
   active,
   take,
   goVerdict,
+  goLocate,
+  goPlan,
   putAway,
 }: {
   readonly run: string;
   readonly active: boolean;
   readonly take: () => void;
   readonly goVerdict: () => void;
+  readonly goLocate: () => void;
+  readonly goPlan: (open: OpenRun) => (from: PlanFrom) => void;
   readonly putAway: () => void;
 }) {
   const open = useRun(run);
@@ -129,7 +140,7 @@ function Part({
       {typeof open === 'string' ? (
         <p className="p-6 text-quiet">Opening the run…</p>
       ) : (
-        <RunScreen open={open} goVerdict={goVerdict} beside={{ active, putAway }} />
+        <RunScreen open={open} goVerdict={goVerdict} goLocate={goLocate} goPlan={goPlan(open)} beside={{ active, putAway }} />
       )}
     </div>
   );

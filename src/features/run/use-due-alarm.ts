@@ -2,7 +2,7 @@
 
 import { useEffect, useRef } from 'react';
 import { countdown } from '@/device/use-now';
-import { soundAlarm } from './alarm';
+import { soundAlarm, speak } from './alarm';
 
 /** What falls due, and when, ms. */
 export interface Alarm {
@@ -22,7 +22,11 @@ export function useDueAlarm(alarms: readonly Alarm[], time: number, titled: bool
   useEffect(() => {
     const fresh = past.split('\n').filter((one) => one !== '' && !sounded.current.has(one));
     // One long past on opening is shown, not sounded.
-    if (fresh.some((one) => now.current - Number.parseInt(one, 10) < 5000)) soundAlarm();
+    const due = fresh.filter((one) => now.current - Number.parseInt(one, 10) < 5000);
+    if (due.length > 0) {
+      soundAlarm();
+      speak(`Due: ${due.map((one) => one.slice(one.indexOf(' ') + 1)).join(', ')}.`);
+    }
     for (const one of fresh) sounded.current.add(one);
   }, [past]);
   const next = alarms.at(0);

@@ -1,8 +1,7 @@
 import type { OpenRun } from '@/device/use-run';
+import type { PlanFrom } from '@/features/run/go-on';
 import { button, quietButton, subheading } from '@/ui/classes';
 import { KeyHint } from '@/ui/key-hint';
-
-type PlanFrom = { readonly avoid?: string; readonly answers?: Readonly<Record<string, string>> };
 
 interface Step {
   readonly label: string;
@@ -23,7 +22,7 @@ export function stepsOf(open: OpenRun, goRun: () => void, goPlan: (from: PlanFro
     ...(finished
       ? []
       : [{ label: judgement.provisional === 'in progress' ? 'Back to the course' : 'Finish the closing steps', first: true, go: goRun }]),
-    ...(finished && isSearched(open) ? [{ label: 'Find the leak', first: true, go: goLocate }] : []),
+    ...(isSearched(open) ? [{ label: 'Find the leak', first: finished, go: goLocate }] : []),
     ...judgement.next.flatMap((step): Step[] => {
       const { label } = step;
       switch (step.code) {

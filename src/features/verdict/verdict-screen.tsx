@@ -1,12 +1,15 @@
 'use client';
 
-import { useMemo } from 'react';
+import { useEffect, useMemo } from 'react';
 import { boundaryStates, type Said, said, sightAsHeld, tracesOf } from '@/core/judging';
-import { verdictWords } from '@/core/record';
+import { meaningOf, verdictWords } from '@/core/record';
 import { simulatedGauge } from '@/core/simulation';
 import type { OpenRun } from '@/device/use-run';
 import { SignalLine } from '@/features/frame/signal-line';
 import { To } from '@/features/frame/source';
+import { speak } from '@/features/run/alarm';
+import type { PlanFrom } from '@/features/run/go-on';
+import { Photographs, photographsOf } from '@/features/run/photographs';
 import { CoursePicture } from '@/features/run/pictures/course-picture';
 import { SightFigures } from '@/features/sight/sight-figures';
 import { button, heading, link, quietButton, subheading } from '@/ui/classes';
@@ -29,7 +32,7 @@ export function VerdictScreen({
 }: {
   readonly open: OpenRun;
   readonly goRun: () => void;
-  readonly goPlan: (from: { readonly avoid?: string; readonly answers?: Readonly<Record<string, string>> }) => void;
+  readonly goPlan: (from: PlanFrom) => void;
   readonly goLocate: () => void;
   readonly openRun: (run: string) => void;
 }) {
@@ -44,6 +47,7 @@ export function VerdictScreen({
   const weighty = reasons.filter(({ weight }) => weight !== 'note');
   const notes = reasons.filter(({ weight }) => weight === 'note');
   const finished = judgement.verdict !== 'in progress';
+  useEffect(() => speak(`${verdictWords[shown].title}. ${meaningOf(plan, shown)}`), [plan, shown]);
   return (
     <main className="mx-auto max-w-4xl px-4 pb-16 pt-3">
       <header className="flex flex-wrap items-center justify-between gap-3 text-sm text-quiet">
@@ -63,7 +67,7 @@ export function VerdictScreen({
           <h1 className="text-4xl font-semibold tracking-tight" data-testid="verdict">
             {verdictWords[shown].title}
           </h1>
-          <p className="text-lg">{verdictWords[shown].meaning}</p>
+          <p className="text-lg">{meaningOf(plan, shown)}</p>
           {judgement.simulated && (
             <p className="mt-1">
               <Simulated /> <span className="text-quiet">practice, not proof of a real installation</span>
@@ -122,6 +126,12 @@ export function VerdictScreen({
           />
         </div>
       </section>
+      {photographsOf(events).length > 0 && (
+        <section className="mt-5" aria-label="Photographs">
+          <h2 className={subheading}>Photographs</h2>
+          <Photographs events={events} {...(plan.evidence === undefined ? {} : { evidence: plan.evidence })} />
+        </section>
+      )}
       <section className="mt-5 grid gap-6 sm:grid-cols-2">
         <div>
           <h2 className={subheading}>What it could see</h2>

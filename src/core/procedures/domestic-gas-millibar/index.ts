@@ -279,6 +279,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
     card.course({
       filled: 'gas',
       unit: 'mbar',
+      medium: answers['supply-end'] === 'parted' ? 'air' : 'natural gas at working pressure',
       phases: phases.filter(({ id }) => !end.without.has(id)),
       highest: testBand.high,
       limit: threshold,

@@ -20,7 +20,11 @@ export const sheet: Sheet<Names> = {
     purge: 'Purge and relight only as your licence allows; no ignition source where gas may escape.',
     smell: 'Smell of gas: stop, ventilate, no switches or flames, leave, and call the emergency number from outside.',
   },
-  evidence: ['Photograph of the gauge at the start and end of the hold, beside a clock', 'Photograph of the test nipple refitted'],
+  evidence: [
+    { id: 'start', label: 'Gauge beside a clock, at the start', at: 'start' },
+    { id: 'end', label: 'Gauge beside a clock, at the end', at: 'end' },
+    { id: 'nipple', label: 'Test nipple refitted' },
+  ],
   tasks: [
     { title: 'Get ready and zero', activeMinutes: 6, passiveMinutes: 0 },
     { title: 'Let-by', activeMinutes: 1, passiveMinutes: 1 },

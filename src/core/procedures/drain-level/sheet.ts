@@ -16,7 +16,13 @@ export const sheet: Sheet<Names> = {
     ball: 'A ball under pressure shoots out: never in line with it, let water off first, then air, holding the hose.',
     backflow: 'Hose never below the water: dirty water must not be drawn back into the supply.',
   },
-  evidence: ['Photograph of the level with rule and clock, at start and end', 'Photograph of the ball’s gauge before and after'],
+  means: { fail: 'The level fell: find where the water goes, repair it, then the whole test again.' },
+  evidence: [
+    { id: 'ball', label: 'Ball’s gauge, before' },
+    { id: 'start', label: 'Level with rule and clock, at the start', at: 'start' },
+    { id: 'end', label: 'Level with rule and clock, at the end', at: 'end' },
+    { id: 'ball-after', label: 'Ball’s gauge, after' },
+  ],
   tasks: [
     { title: 'Tell, find openings, set the ball', activeMinutes: 15, passiveMinutes: 0 },
     {
@@ -24,10 +30,17 @@ export const sheet: Sheet<Names> = {
       activeMinutes: 8,
       passiveMinutes: 5,
       meanwhile: 'Watch the lowest fixture for water',
+      holds: ['settle'],
       supply: { of: 'water', state: 'on' },
       phases: ['fill'],
     },
-    { title: 'Level hold', activeMinutes: 2, passiveMinutes: 20, meanwhile: 'Watch the lowest fixture; look for cleanouts and vents' },
+    {
+      title: 'Level hold',
+      activeMinutes: 2,
+      passiveMinutes: 20,
+      meanwhile: 'Watch the lowest fixture; look for cleanouts and vents',
+      holds: ['hold'],
+    },
     { title: 'Let off, ball out, caps back', activeMinutes: 10, passiveMinutes: 0 },
   ],
   guide: {

@@ -183,9 +183,9 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
       cautions: ['moving'],
       say: 'Seal the registers, fit the fan and the hoses, and go through the list.',
       items: [
-        step('sealed', 'Every register and grille sealed', { boundary: 'registers' }),
+        step('sealed', 'Every register and grille sealed', { boundary: 'registers', plugged: 'Sealed' }),
         stepIf('handler', 'Air handler off and its door shut; filter out'),
-        stepIf('fresh', 'Outside-air duct and dampers shut or sealed', { boundary: 'outside-air' }),
+        stepIf('fresh', 'Outside-air duct and dampers shut or sealed', { boundary: 'outside-air', plugged: 'Shut or sealed' }),
         step('fan', 'Fan at the cabinet or the return, the ring fitted, joint taped'),
         step('hoses', 'Hoses dry, unkinked, on the right taps; the duct’s tap far from the fan'),
         stepIf('house', 'A window open, so that the room stays at outdoor pressure'),

@@ -15,7 +15,14 @@ export const sheet: Sheet<Names> = {
     moving:
       'The fan draws in hands, hair and dust: guard on, isolate before touching. Never pressurise ducts connected to a burner that runs.',
   },
-  evidence: ['Photograph of gauge and fan at the reference', 'Photograph of the sealed registers'],
+  means: {
+    pass: 'It leaks no more than its limit, within what this test can see.',
+    fail: 'It leaks more than its limit: seal it and measure again.',
+  },
+  evidence: [
+    { id: 'registers', label: 'Sealed registers' },
+    { id: 'reference', label: 'Gauge and fan at the reference' },
+  ],
   tasks: [
     { title: 'Seal and set up', activeMinutes: 40, passiveMinutes: 0 },
     { title: 'Measure', activeMinutes: 15, passiveMinutes: 0 },

@@ -194,6 +194,7 @@ function serviceability({ answers, figure, gauge, volume }: Input): Result<Cours
   return good(
     card.course({
       filled: 'gas',
+      medium: answers.medium === 'air' ? 'air' : 'the gas itself at working pressure',
       unit: 'mbar',
       phases,
       highest: band.high,
@@ -322,6 +323,7 @@ function newPipework({ figure, gauge, instruments, volume }: Input): Result<Cour
   return good(
     card.course({
       filled: 'gas',
+      medium: 'air',
       unit: 'mbar',
       phases,
       highest: above(tightness, '10'),

@@ -19,7 +19,12 @@ export const sheet: Sheet<Names> = {
     purge: 'Air in a gas pipe makes an explosive mixture: purge and relight only as your licence allows.',
     smell: 'Smell of gas: stop, ventilate, no switches or flames, leave, and call the emergency number from outside.',
   },
-  evidence: ['Photograph of gauge and barometer at start and end, beside a clock', 'Meter number and reading', 'How the volume was found'],
+  evidence: [
+    { id: 'meter', label: 'Meter with number and reading' },
+    { id: 'start', label: 'Gauge and barometer beside a clock, at the start', at: 'start' },
+    { id: 'end', label: 'Gauge and barometer beside a clock, at the end', at: 'end' },
+    { id: 'volume', label: 'How the volume was found' },
+  ],
   tasks: [
     { title: 'Get ready, find the volume', activeMinutes: 20, passiveMinutes: 0 },
     {
@@ -27,6 +32,7 @@ export const sheet: Sheet<Names> = {
       activeMinutes: 4,
       passiveMinutes: 15,
       meanwhile: 'Read the meter, write the appliances down',
+      holds: ['settle', 'hold'],
       supply: { of: 'gas', state: 'off' },
       phases: ['settle', 'hold'],
     },

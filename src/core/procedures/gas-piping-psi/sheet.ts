@@ -18,11 +18,15 @@ export const sheet: Sheet<Names> = {
     'over-pressure': 'More than the lowest rating damages diaphragms and regulators that nobody will see until they fail.',
     purge: 'Air in a gas pipe makes an explosive mixture: purge and relight only as your licence allows, no ignition source, ventilate.',
   },
-  evidence: ['Photograph of each gauge at start and end of its hold, beside a clock', 'Photograph of the inspector’s tag'],
+  evidence: [
+    { id: 'start', label: 'Gauge of the hold beside a clock, at the start', at: 'start' },
+    { id: 'end', label: 'Gauge of the hold beside a clock, at the end', at: 'end' },
+    { id: 'tag', label: 'The inspector’s tag' },
+  ],
   tasks: [
     { title: 'Shut, cap and connect', activeMinutes: 30, passiveMinutes: 0 },
-    { title: 'Stage 1', activeMinutes: 5, passiveMinutes: 30, meanwhile: 'Soap every joint, the rig first' },
-    { title: 'Stage 2', activeMinutes: 10, passiveMinutes: 30, meanwhile: 'Soap the controls and unions' },
+    { title: 'Stage 1', activeMinutes: 5, passiveMinutes: 30, meanwhile: 'Soap every joint, the rig first', holds: ['hold'] },
+    { title: 'Stage 2', activeMinutes: 10, passiveMinutes: 30, meanwhile: 'Soap the controls and unions', holds: ['hold-open'] },
     { title: 'Restore', activeMinutes: 20, passiveMinutes: 0 },
   ],
   guide: {

@@ -209,6 +209,8 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
       'rig-1',
       'stage-1',
       'The gauge fell. Before this is charged to the pipes, look at the pump’s valve, the hose and the gauge’s joint.',
+      ['fall'],
+      'water',
     ),
     holdPhase({
       id: 'stage-2',
@@ -224,7 +226,13 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
       limit: { kind: 'no-fall', threshold },
       restartFrom: 'stage-2',
     }),
-    soapTheRig('rig', 'stage-2', 'The gauge fell. Look at the pump’s valve, the hose and the gauge’s joint first, then at every joint.'),
+    soapTheRig(
+      'rig',
+      'stage-2',
+      'The gauge fell. Look at the pump’s valve, the hose and the gauge’s joint first, then at every joint.',
+      ['fall'],
+      'water',
+    ),
     restoreList(
       [
         step('nominal', `Let down to ${nominal.toFixed(2)} bar; pump off, gauge left on as a guard`, { to: nominal.toFixed(2) }),

@@ -16,11 +16,22 @@ export const sheet: Sheet<Names> = {
       'Over-pressure damages controls and joints: the weakest part is the ceiling. Nobody in line with a plug; let down before opening.',
     backflow: 'Test water must not flow back into a drinking-water supply: disconnect the pump.',
   },
-  evidence: ['Photograph of the gauge at start and end of stage 2, beside a clock', 'Photograph of the guard gauge at leaving'],
+  means: { fail: 'It leaks: repair it, then the whole test again, before it is covered or put to use.' },
+  evidence: [
+    { id: 'start', label: 'Gauge of stage 2 beside a clock, at the start', at: 'start' },
+    { id: 'end', label: 'Gauge of stage 2 beside a clock, at the end', at: 'end' },
+    { id: 'guard', label: 'Guard gauge at leaving' },
+  ],
   tasks: [
     { title: 'Fill, bleed, isolate', activeMinutes: 30, passiveMinutes: 0, supply: { of: 'water', state: 'on' }, phases: ['prepare'] },
-    { title: 'Raise, stage 1', activeMinutes: 6, passiveMinutes: 5, meanwhile: 'Look at every joint, the pump’s valve first' },
-    { title: 'Stage 2', activeMinutes: 2, passiveMinutes: 5, meanwhile: 'Look at every joint again' },
+    {
+      title: 'Raise, stage 1',
+      activeMinutes: 6,
+      passiveMinutes: 5,
+      meanwhile: 'Look at every joint, the pump’s valve first',
+      holds: ['stage-1', 'stage-1-again', 'air'],
+    },
+    { title: 'Stage 2', activeMinutes: 2, passiveMinutes: 5, meanwhile: 'Look at every joint again', holds: ['stage-2'] },
     { title: 'Let down, guard gauge', activeMinutes: 8, passiveMinutes: 0 },
   ],
   guide: {

@@ -144,6 +144,7 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
       when: after('lock-up', 'within'),
       say: `Shut the inlet stop, bleed to about ${(Number(figure('seepage-low')) + Number(figure('seepage-high'))) / 2} at a burner or port, and read the gauge. It must not rise.`,
       band: { low: figure('seepage-low'), high: figure('seepage-high') },
+      lowered: true,
       seconds: Number(figure('seepage-seconds')),
       limit: { kind: 'no-rise', threshold, slight: figure('slight') },
       restartFrom: 'seepage',

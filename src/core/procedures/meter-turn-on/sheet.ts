@@ -20,9 +20,11 @@ export const sheet: Sheet<Names> = {
     smell: 'Smell of gas: stop, ventilate, no switches or flames, leave, and call the emergency number from outside.',
   },
   evidence: [
-    'Photograph of the gauge at start and end of the hold, beside a clock',
-    'Photograph of the dial at start and end',
-    'Report reference of a seeping stop',
+    { id: 'start', label: 'Gauge beside a clock, at the start', at: 'start' },
+    { id: 'end', label: 'Gauge beside a clock, at the end', at: 'end' },
+    { id: 'dial-start', label: 'Dial at the start' },
+    { id: 'dial-end', label: 'Dial at the end' },
+    { id: 'report', label: 'Report of a seeping stop' },
   ],
   tasks: [
     { title: 'Get ready', activeMinutes: 8, passiveMinutes: 0 },
@@ -31,6 +33,7 @@ export const sheet: Sheet<Names> = {
       activeMinutes: 3,
       passiveMinutes: 6,
       meanwhile: 'Appliance round: data, shut-offs, vents',
+      holds: ['hold'],
       supply: { of: 'gas', state: 'on' },
       phases: ['lock-up'],
     },

@@ -8,7 +8,8 @@ export const sheet: Sheet<Names> = {
     locked:
       'Pump and blower locked off electrically before anyone dives: suction drowns. Local code and the maker’s instructions come first.',
   },
-  evidence: ['Film or photograph of the thread of dye at the opening'],
+  means: { fail: 'Water leaves where the dye went: repair it, then look again.' },
+  evidence: [{ id: 'thread', label: 'Thread of dye at the opening' }],
   tasks: [
     {
       title: 'Lock off, plug, let it rest',

@@ -17,10 +17,21 @@ export const sheet: Sheet<Names> = {
     plugs:
       'A plug fires like a shot: raise slowly, diver clear, never stand over or pull a plug under pressure. Local code and the maker’s instructions come first.',
   },
-  evidence: ['Photograph of the gauge at start and end, beside a clock', 'Photograph of the line map with its plugs'],
+  means: { fail: 'The line leaks: find it, repair it, then hold it again.' },
+  evidence: [
+    { id: 'plugs', label: 'Plugs in place, along the line' },
+    { id: 'start', label: 'Gauge beside a clock, at the start', at: 'start' },
+    { id: 'end', label: 'Gauge beside a clock, at the end', at: 'end' },
+  ],
   tasks: [
     { title: 'Lock off, plug', activeMinutes: 30, passiveMinutes: 0 },
-    { title: 'Raise, hold', activeMinutes: 5, passiveMinutes: 10, meanwhile: 'Look at every plug and at the pad; listen along the route' },
+    {
+      title: 'Raise, hold',
+      activeMinutes: 5,
+      passiveMinutes: 10,
+      meanwhile: 'Look at every plug and at the pad; listen along the route',
+      holds: ['hold', 'hold-2', 'hold-3'],
+    },
     { title: 'Let down, plugs out, prime', activeMinutes: 15, passiveMinutes: 0 },
   ],
   guide: {

@@ -179,6 +179,7 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
       cautions: ['bleed'],
       say: 'Read the gauge. Nobody uses gas until it is due.',
       band: { low, high },
+      lowered: true,
       under: part,
       seconds,
       limit: { kind: 'no-fall', threshold },

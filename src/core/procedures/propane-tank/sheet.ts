@@ -18,13 +18,14 @@ export const sheet: Sheet<Names> = {
     smell: 'Smell of gas: tank shut, no switches or flames, people out and away, call the emergency number.',
   },
   evidence: [
-    'Photograph of the gauge at start and end, beside a clock',
-    'Photograph of the tank’s plate',
-    'Photograph of each appliance’s plate',
+    { id: 'plate', label: 'Tank’s plate' },
+    { id: 'start', label: 'Gauge beside a clock, at the start', at: 'start' },
+    { id: 'end', label: 'Gauge beside a clock, at the end', at: 'end' },
+    { id: 'appliances', label: 'Each appliance’s plate' },
   ],
   tasks: [
     { title: 'Get ready', activeMinutes: 10, passiveMinutes: 0 },
-    { title: 'Hold, with the appliance round', activeMinutes: 3, passiveMinutes: 5, meanwhile: 'Appliance round' },
+    { title: 'Hold, with the appliance round', activeMinutes: 3, passiveMinutes: 5, meanwhile: 'Appliance round', holds: ['hold'] },
     { title: 'Low-pressure hold', activeMinutes: 3, passiveMinutes: 3 },
     { title: 'Gas on, light everything', activeMinutes: 15, passiveMinutes: 0 },
   ],

@@ -17,7 +17,12 @@ export const sheet: Sheet<Names> = {
     bleed: 'Ventilate while a burner bleeds; no flame near it.',
     smell: 'Smell of gas: shut the cylinder, no switches or flames, everyone out and away, call the emergency number.',
   },
-  evidence: ['Photograph of the gauge at start and end of hold and creep, beside a clock', 'Photograph of the regulator with its date'],
+  evidence: [
+    { id: 'regulator', label: 'Regulator with its date' },
+    { id: 'start', label: 'Gauge beside a clock, at the start', at: 'start' },
+    { id: 'end', label: 'Gauge beside a clock, at the end', at: 'end' },
+    { id: 'creep', label: 'Gauge at the end of the creep' },
+  ],
   tasks: [
     { title: 'Get ready', activeMinutes: 8, passiveMinutes: 0 },
     { title: 'Lock-up', activeMinutes: 2, passiveMinutes: 1 },

@@ -8,10 +8,14 @@ export const sheet: Sheet<Names> = {
     energy: 'Compressed gas stores energy: raise slowly, keep clear of the cap and the hose’s end.',
     moving: 'Fan blades turn: keep hands and sleeves out of the ring.',
   },
-  evidence: ['Photograph of the gauge at the start and end of the hold, beside a clock'],
+  means: { fail: 'The rig leaks: mend it and check it again before anything is tested with it.' },
+  evidence: [
+    { id: 'start', label: 'Gauge beside a clock, at the start', at: 'start' },
+    { id: 'end', label: 'Gauge beside a clock, at the end', at: 'end' },
+  ],
   tasks: [
     { title: 'Put together and zero', activeMinutes: 3, passiveMinutes: 0 },
-    { title: 'Hold the rig', activeMinutes: 1, passiveMinutes: 3, meanwhile: 'Get the system ready' },
+    { title: 'Hold the rig', activeMinutes: 1, passiveMinutes: 3, meanwhile: 'Get the system ready', holds: ['hold'] },
     { title: 'Let down, mark', activeMinutes: 1, passiveMinutes: 0 },
   ],
   guide: {

@@ -161,6 +161,8 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
             'rig-1',
             'stage-1',
             'The gauge fell further than relaxing pipe. Look at the pump’s valve, the hose and the gauge’s joint.',
+            ['fall'],
+            'water',
           ),
         ]),
     holdPhase({
@@ -179,7 +181,13 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       limit: { kind: 'no-fall', threshold },
       restartFrom: 'hold',
     }),
-    soapTheRig('rig', 'hold', 'The gauge fell. Soap or look at the pump’s valve, the hose and the gauge’s joint first, then the manifold.'),
+    soapTheRig(
+      'rig',
+      'hold',
+      `The gauge fell. ${air ? 'Soap' : 'Look at'} the pump’s valve, the hose and the gauge’s joint first, then the manifold.`,
+      ['fall'],
+      air ? 'bubbles' : 'water',
+    ),
     restoreList(
       [
         step(
@@ -201,6 +209,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
   ];
   return good(
     card.course({
+      medium,
       filled: air ? 'gas' : 'water',
       unit: 'bar',
       phases,

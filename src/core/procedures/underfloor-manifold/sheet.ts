@@ -15,10 +15,12 @@ export const sheet: Sheet<Names> = {
     pressure: 'Never above what manifold and flow meters bear. Let down before opening.',
     air: 'Air stores energy: 1 bar at most, slowly, nobody near the manifold while it is raised, eye protection on.',
   },
+  means: { fail: 'It leaks: repair it, then the whole test again, before any screed.' },
   evidence: [
-    'Photograph of the gauge at start and end, beside a clock',
-    'Photograph of every loop before the screed',
-    'Photograph of the guard gauge',
+    { id: 'loops', label: 'Every loop before the screed' },
+    { id: 'start', label: 'Gauge beside a clock, at the start', at: 'start' },
+    { id: 'end', label: 'Gauge beside a clock, at the end', at: 'end' },
+    { id: 'guard', label: 'Guard gauge' },
   ],
   tasks: [
     { title: 'Fill and purge loop by loop', activeMinutes: 45, passiveMinutes: 0, supply: { of: 'water', state: 'on' }, phases: ['loops'] },
@@ -27,8 +29,9 @@ export const sheet: Sheet<Names> = {
       activeMinutes: 8,
       passiveMinutes: 30,
       meanwhile: 'Photograph the loops; look at every joint of the manifold',
+      holds: ['stage-1', 'stage-1-again'],
     },
-    { title: 'Hold', activeMinutes: 3, passiveMinutes: 60, meanwhile: 'Photograph the loops; paperwork' },
+    { title: 'Hold', activeMinutes: 3, passiveMinutes: 60, meanwhile: 'Photograph the loops; paperwork', holds: ['hold'] },
     { title: 'Let down, guard gauge', activeMinutes: 8, passiveMinutes: 0 },
   ],
   guide: {

@@ -14,10 +14,20 @@ export const sheet: Sheet<Names> = {
     element: 'Water heater off before it is drained: a dry element burns out.',
     energy: 'Compressed air stores energy: raise slowly, never above the plumbing’s rating, eye protection on.',
   },
-  evidence: ['Photograph of the gauge at start and end, beside a clock'],
+  means: { fail: 'It leaks: repair it before it is filled with water, then the whole test again.' },
+  evidence: [
+    { id: 'start', label: 'Gauge beside a clock, at the start', at: 'start' },
+    { id: 'end', label: 'Gauge beside a clock, at the end', at: 'end' },
+  ],
   tasks: [
     { title: 'Drain and blow out', activeMinutes: 25, passiveMinutes: 0 },
-    { title: 'Hold', activeMinutes: 3, passiveMinutes: 10, meanwhile: 'Soap the rig, then the pump, the heater and every fitting' },
+    {
+      title: 'Hold',
+      activeMinutes: 3,
+      passiveMinutes: 10,
+      meanwhile: 'Soap the rig, then the pump, the heater and every fitting',
+      holds: ['hold'],
+    },
     { title: 'Restore', activeMinutes: 10, passiveMinutes: 0 },
   ],
   guide: {

@@ -14,10 +14,12 @@ export const sheet: Sheet<Names> = {
   cautions: {
     heater: 'A closed water heater raises the pressure and hides leaks: off before the supply is shut. An electric one must never run dry.',
   },
+  means: { fail: 'It leaks: find it, repair it, then the whole test again.' },
   evidence: [
-    'Photograph of the gauge with a clock, at start and end',
-    'Photograph of the valve that was shut',
-    'Photograph of a tap running afterwards',
+    { id: 'valve', label: 'The valve that was shut' },
+    { id: 'start', label: 'Gauge beside a clock, at the start', at: 'start' },
+    { id: 'end', label: 'Gauge beside a clock, at the end', at: 'end' },
+    { id: 'tap', label: 'A tap running afterwards' },
   ],
   tasks: [
     {
@@ -32,6 +34,7 @@ export const sheet: Sheet<Names> = {
       activeMinutes: 3,
       passiveMinutes: 17,
       meanwhile: 'Look at the hose tap and at every fixture for drops',
+      holds: ['hold'],
       supply: { of: 'water', state: 'off' },
       phases: ['shut', 'sees', 'let-by', 'hold', 'rig'],
       after: 'Fill to slab level, hose off',

@@ -15,10 +15,18 @@ export const sheet: Sheet<Names> = {
     thrust: 'Ends and bends are pushed with tonnes: blocks and restraints first, nobody in line, nobody in the trench while it is raised.',
     backflow: 'Pump from a tank, never from a pressurised main: test water must not flow back into a supply.',
   },
-  evidence: ['Photograph of the gauge at start and end, beside a clock', 'Photograph of the vessel with the water drawn'],
+  means: {
+    pass: 'The water that it took is within what is allowed, and no leak was seen along the line.',
+    fail: 'It took more water than is allowed, or leaks: find it, repair it, then the whole test again.',
+  },
+  evidence: [
+    { id: 'start', label: 'Gauge beside a clock, at the start', at: 'start' },
+    { id: 'end', label: 'Gauge beside a clock, at the end', at: 'end' },
+    { id: 'vessel', label: 'Vessel with the water drawn' },
+  ],
   tasks: [
     { title: 'Fill and let the air out', activeMinutes: 60, passiveMinutes: 60, meanwhile: 'Let the air out at every high point' },
-    { title: 'Hold', activeMinutes: 20, passiveMinutes: 100, meanwhile: 'Walk the line: joints, hydrants, valves, caps' },
+    { title: 'Hold', activeMinutes: 20, passiveMinutes: 100, meanwhile: 'Walk the line: joints, hydrants, valves, caps', holds: ['hold'] },
     { title: 'Make-up', activeMinutes: 20, passiveMinutes: 0 },
     { title: 'Restore', activeMinutes: 30, passiveMinutes: 0 },
   ],

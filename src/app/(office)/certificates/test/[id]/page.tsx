@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import type { TestVerdict } from '@/core/course';
 import { may } from '@/core/permissions';
 import { CertificateScreen } from '@/features/certify/certificate-screen';
-import { judgementHash, readCertificate, readDraft } from '@/server/certificates';
+import { judgementHash, photographsIn, readCertificate, readDraft } from '@/server/certificates';
 import { pageActor, valueOr404 } from '@/server/page';
 import { verdictOf } from '@/server/tests';
 
@@ -34,6 +34,7 @@ export default async function CertificatePage({
       judgementHash={judgementHash(test)}
       missing={draft.missing}
       photosOnTheWay={draft.photosOnTheWay}
+      photographs={photographsIn(test)}
       voided={draft.voided}
       signed={(draft.record.signatures ?? []).map(({ role, name, absent }) => ({
         role,
