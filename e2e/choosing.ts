@@ -42,8 +42,14 @@ export async function fill(scope: Scope, label: string, text: string): Promise<L
   return field;
 }
 
-/** Opens a part that is folded, where it is. */
+/** Opens a part that is folded; one that stands open already stays so. */
 export async function unfold(scope: Scope, title: string | RegExp): Promise<void> {
+  await scope.getByRole('button', { name: title }).first().waitFor();
+  await unfoldIfThere(scope, title);
+}
+
+/** The same where there may be no such part. */
+export async function unfoldIfThere(scope: Scope, title: string | RegExp): Promise<void> {
   const trigger = scope.getByRole('button', { name: title, expanded: false });
   if ((await trigger.count()) > 0) await trigger.first().click();
 }

@@ -69,6 +69,7 @@ test('out of band is said inline with the action; impossible figures do not coun
   await expect(page.getByRole('button', { name: /^Stamp the end/ })).toHaveCount(0);
   // A disturbance that can never be set aside voids the hold; the restart is one press.
   await page.keyboard.press('d');
+  await page.getByRole('radio', { name: 'gas used' }).check();
   await page.getByRole('button', { name: 'Write it down' }).click();
   await expect(page.getByText(/was disturbed \(gas used\)/)).toBeVisible();
   await page.getByRole('button', { name: 'Repeat from let-by' }).click();
@@ -282,6 +283,7 @@ test('a disturbance noticed only after the hold still voids it, and the next rou
   await page.keyboard.press('d');
   await expect(page.getByText(/this is kept in the log and voids nothing/)).toBeVisible();
   await page.getByRole('radio', { name: 'During “Hold”' }).check();
+  await page.getByRole('radio', { name: 'gas used' }).check();
   await page.getByRole('button', { name: 'Write it down' }).click();
   await work.phase(/^Hold/);
   await expect(page.getByText(/Hold was disturbed \(gas used\)/)).toBeVisible();

@@ -8,13 +8,14 @@ import { Technician } from './technician';
 test('a text that is too long to be kept is said to be, and stays whole in its field', async ({ app, browser }) => {
   const page = await app.device(browser, 'iola');
   const work = new Technician(app, page);
-  await work.openPlan('Gas, annex');
+  await work.openPlan('Gas, annex', 'Domestic');
+  await work.answerAsUsual();
   await page.getByText(/^For the record/).click();
   const origin = page.getByLabel('Job origin');
   await origin.fill('call-out '.repeat(40));
   // Folded away, it is opened and pointed at by whoever presses Start.
   await page.getByText(/^For the record/).click();
-  await page.getByRole('radio', { name: 'Simulated gauge' }).check();
+  await work.takeGauge(/^Simulated gauge/);
   await page.getByRole('button', { name: 'Start the test' }).click();
   await expect(origin).toBeFocused();
   await expect(page.getByText('Keep it to 200 characters; there are 360.')).toBeVisible();
@@ -85,8 +86,9 @@ test('a device that can keep nothing more says so; what was typed stays, and is 
     });
   const makeRoom = () => page.evaluate(() => (globalThis as unknown as { makeRoom: () => void }).makeRoom());
   // A test that could not be begun is begun by the same press, once there is room.
-  await work.openPlan('Gas, flat 4');
-  await page.getByRole('radio', { name: 'Simulated gauge' }).check();
+  await work.openPlan('Gas, flat 4', 'Domestic');
+  await work.answerAsUsual();
+  await work.takeGauge(/^Simulated gauge/);
   await fill();
   const start = page.getByRole('button', { name: 'Start the test' });
   await start.click();

@@ -1,7 +1,7 @@
 import { expect, type Locator, type Page } from '@playwright/test';
 import { procedures } from '../src/core/procedures';
 import type { App } from './app';
-import { choose, open, unfold } from './choosing';
+import { choose, open, unfoldIfThere } from './choosing';
 
 /** Whether a list shows an answer rather than asks for one. */
 const isChosen = async (field: Locator): Promise<boolean> =>
@@ -66,7 +66,7 @@ export class Technician {
   async takeGauge(gauge: string | RegExp): Promise<void> {
     const set = this.page.getByRole('group', { name: 'Gauge', exact: true });
     const radio = set.getByRole('radio', { name: gauge }).first();
-    for (const fold of [/more( suits?)?$/, /not suit: why$/]) if (!(await radio.isVisible())) await unfold(set, fold);
+    for (const fold of [/more( suits?)?$/, /not suit: why$/]) if (!(await radio.isVisible())) await unfoldIfThere(set, fold);
     await radio.check();
   }
 
@@ -76,8 +76,8 @@ export class Technician {
     await expect(page.getByRole('heading', { level: 1 })).toContainText('Plan');
     for (const set of await page.getByRole('form', { name: 'Questions' }).locator('fieldset').all()) {
       const simulated = set.getByRole('radio', { name: /^Simulated/ });
-      if ((await simulated.count()) === 0) await unfold(set, /more( suits?)?$/);
-      if ((await simulated.count()) === 0) await unfold(set, /not suit: why$/);
+      if ((await simulated.count()) === 0) await unfoldIfThere(set, /more( suits?)?$/);
+      if ((await simulated.count()) === 0) await unfoldIfThere(set, /not suit: why$/);
       if ((await simulated.count()) > 0) await simulated.first().check();
     }
   }
@@ -92,7 +92,9 @@ export class Technician {
   async understood(): Promise<void> {
     const button = this.page.getByRole('button', { name: /^Understood/ });
     // Cautions stand alone; whatever is to be done shows only once they are acknowledged.
-    const either = this.page.getByRole('button', { name: /^(Understood|Done|Plugged or capped|No bubbles|Stamp|Read |Verdict$)/ });
+    const either = this.page.getByRole('button', {
+      name: /^(Understood|Done|Plugged or capped|No bubbles|The rig is dry|Stamp|Read |Verdict$)/,
+    });
     await either.first().waitFor();
     const there = await button.isVisible();
     if (there) await button.click();
@@ -368,7 +370,7 @@ export class Technician {
     const { page, app } = this;
     await page.getByRole('button', { name: 'Find the leak' }).click();
     await expect(page.getByRole('heading', { level: 1 })).toHaveText('Find the leak');
-    const dry = page.getByRole('button', { name: 'Rig soaped: dry' });
+    const dry = page.getByRole('button', { name: 'The rig is dry' });
     if (await dry.isVisible()) await dry.click();
     await expect(dry).toHaveCount(0);
     const agrees = page.getByRole('button', { name: 'A second gauge agrees' });

@@ -89,3 +89,30 @@ describe('the course that is shown', () => {
   test('pipework alone has no isolation ahead', () =>
     expect(ids(upToHold(tight), planFor({ answers: { appliances: 'pipework only' } }))).toEqual(usual));
 });
+
+describe('a fall is met under pressure', () => {
+  const fallen = () => upToHold(tight).held('20.50', '20.00').observe('rig', 'dry');
+
+  test('before the closing steps: pipework alone, another attempt, another gauge; then the steps', () =>
+    expect(offered(fallen(), tight)).toEqual(['repeat-with', 'new-attempt', 'swap-gauge', 'finish-closing']));
+
+  test('gone on with in another attempt, this one is over and says so; its steps may still be done', () => {
+    const log = fallen();
+    expect(judge(tight, log.events).verdict).toBe('in progress');
+    log.write({ type: 'continued' });
+    const judged = judge(tight, log.events);
+    expect(judged.verdict).toBe('fail');
+    expect(judged.current).toBe('make-safe');
+    expect(judged.reasons.map(({ code }) => code)).toContain('continued');
+    const closed = judge(tight, log.at(2000).tick('make-safe').events);
+    expect(closed.current).toBeUndefined();
+    expect(closed.reasons.map(({ code }) => code)).not.toContain('continued');
+  });
+
+  test('a pass is closed where it was proved; nothing goes on after a smell of gas, or from a device without the pen', () => {
+    expect(judge(tight, upToHold(tight).held('20.50', '20.50').write({ type: 'continued' }).events).verdict).toBe('in progress');
+    expect(judge(tight, fallen().write({ type: 'smell', text: '' }).write({ type: 'continued' }).events).verdict).toBe('in progress');
+    expect(judge(tight, fallen().write({ type: 'continued' }, { device: 'device-2', seq: 1 }).events).verdict).toBe('in progress');
+    expect(judge(tight, build(tight).proved().write({ type: 'continued' }).events).verdict).toBe('in progress');
+  });
+});

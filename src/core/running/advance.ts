@@ -112,7 +112,8 @@ export function closingWords(
   const last = readingsOf(events, judgement.withdrawn, phase.id, state?.round ?? 1).findLast(
     ({ quantity, role }) => isHeld(quantity) && role !== 'zero',
   );
-  if (phase.kind === 'hold' && isHeld(ask.quantity) && last !== undefined && last.unit === ask.instrument.unit)
+  // A start belongs into its band, whatever was read before it.
+  if (phase.kind === 'hold' && ask.role === 'between' && isHeld(ask.quantity) && last !== undefined && last.unit === ask.instrument.unit)
     if (isFar(decimal(value), decimal(last.value), ask.instrument.readability))
       return `${value} ${unit}: far from the ${last.value} that was read before.`;
   return undefined;

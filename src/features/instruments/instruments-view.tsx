@@ -4,7 +4,7 @@ import { type ReactNode, useState } from 'react';
 import { unitLabel } from '@/core/quantities';
 import type { Calibration, KnownInstrument, Thing } from '@/core/register';
 import { rigWords } from '@/core/sizing';
-import { today } from '@/device/use-ground';
+import { useToday } from '@/device/use-today';
 import { Page } from '@/features/frame/page';
 import { useSource } from '@/features/frame/source';
 import { equipmentFields, instrumentFields } from '@/features/things/fields';
@@ -27,8 +27,8 @@ type Open =
   | { readonly what: 'calibration'; readonly of: KnownInstrument };
 
 /** Days until an instrument's calibration is due, negative when overdue; undefined when none is needed or none is known. */
-export const dueInDays = ({ calibrationNeeded, calibrations }: KnownInstrument, on: string): number | undefined =>
-  !calibrationNeeded || calibrations[0] === undefined ? undefined : daysBetween(on, calibrations[0].dueOn);
+export const dueInDays = ({ calibrationNeeded, calibrations }: KnownInstrument, on: string | undefined): number | undefined =>
+  on === undefined || !calibrationNeeded || calibrations[0] === undefined ? undefined : daysBetween(on, calibrations[0].dueOn);
 
 /** The firm's gauges, instruments and equipment, when each is due, and its calibrations. */
 export function InstrumentsView({
@@ -43,7 +43,7 @@ export function InstrumentsView({
   const [open, setOpen] = useState<Open>();
   const [away, setAway] = useState(false);
   const close = () => setOpen(undefined);
-  const on = today();
+  const on = useToday();
   const put = instruments.filter(({ putAway }) => putAway).length + equipment.filter(({ putAway }) => putAway).length;
   const shown = instruments.filter(({ putAway }) => away || !putAway);
   const carried = equipment.filter(({ putAway }) => away || !putAway);
@@ -112,7 +112,15 @@ export function InstrumentsView({
   );
 }
 
-function InstrumentRow({ one, on, open }: { readonly one: KnownInstrument; readonly on: string; readonly open: (what: Open) => void }) {
+function InstrumentRow({
+  one,
+  on,
+  open,
+}: {
+  readonly one: KnownInstrument;
+  readonly on: string | undefined;
+  readonly open: (what: Open) => void;
+}) {
   const due = dueInDays(one, on);
   const [last, ...before] = one.calibrations;
   const line = ({ id, doneOn, dueOn, reference }: KnownInstrument['calibrations'][number]) => (

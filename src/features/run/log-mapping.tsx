@@ -17,6 +17,9 @@ const separators: readonly (readonly [value: string, label: string])[] = [
   ['|', 'bar'],
 ];
 
+/** An id holds no spaces: it would name two things. */
+const idOf = (label: string): string => `log-${label.replaceAll(' ', '-')}`;
+
 /** A dozen of these stand close together: each a list, the long one searched. */
 const Picked = (props: ChoiceProps) => (props.options.length > 12 ? <Choice {...props} /> : <Dropdown {...props} />);
 
@@ -42,10 +45,10 @@ export function Mapping({
     set: (value: string) => void,
   ) => (
     <div className="text-sm">
-      <span id={`log-${label}`}>{label}</span>
+      <span id={idOf(label)}>{label}</span>
       <Picked
         className="mt-0.5 text-base"
-        labelledBy={`log-${label}`}
+        labelledBy={idOf(label)}
         value={String(value)}
         change={set}
         options={options.map((one) => ({ ...one, value: String(one.value) }))}

@@ -6,6 +6,7 @@ import { systemKindWords } from '@/core/procedures';
 import { blank, componentsFrom, componentText, type History, type KeptClash, making, type Said, type Thing } from '@/core/register';
 import { newId } from '@/device/clock';
 import { today } from '@/device/use-ground';
+import { useToday } from '@/device/use-today';
 import { Page } from '@/features/frame/page';
 import { To, useSource } from '@/features/frame/source';
 import { newSystemFields, siteFields, tidied } from '@/features/things/fields';
@@ -132,13 +133,15 @@ function Visits({
   readonly people: SiteData['people'];
 }) {
   const { change, person, go, hrefOf } = useSource();
-  const on = today();
-  const coming = visits.filter((visit) => !visit.putAway && visit.on >= on).sort((a, b) => (a.on < b.on ? -1 : 1));
+  const on = useToday();
+  const coming = visits.filter((visit) => !visit.putAway && on !== undefined && visit.on >= on).sort((a, b) => (a.on < b.on ? -1 : 1));
   const names = (ids: readonly string[]) =>
     ids.length === 0 ? 'whoever is free' : ids.map((id) => people.find((one) => one.id === id)?.name ?? 'somebody').join(', ');
   const make = async () => {
     const id = newId();
-    const problem = await change([making('visit', id, { siteId: site.id, on, people: person.role === 'office' ? [] : [person.userId] })]);
+    const problem = await change([
+      making('visit', id, { siteId: site.id, on: today(), people: person.role === 'office' ? [] : [person.userId] }),
+    ]);
     if (problem === undefined && !go({ at: 'visit', visit: id })) location.assign(hrefOf({ at: 'visit', visit: id }));
   };
   return (

@@ -3,7 +3,7 @@
 import { Fragment, type ReactNode } from 'react';
 import type { TestVerdict } from '@/core/course';
 import type { KnownInstrument, Thing } from '@/core/register';
-import { today } from '@/device/use-ground';
+import { useToday } from '@/device/use-today';
 import { Page } from '@/features/frame/page';
 import { To } from '@/features/frame/source';
 import { dueInDays } from '@/features/instruments/instruments-view';
@@ -61,6 +61,7 @@ export function TodayView({
   readonly signal?: ReactNode;
 }) {
   const { visits, recent } = data;
+  const on = useToday();
   return (
     <Page title="Today" signal={signal}>
       <div className="space-y-8">
@@ -76,7 +77,7 @@ export function TodayView({
                   <Row
                     title={
                       <>
-                        <b>{visit.on === today() ? 'Today' : weekday(visit.on)}</b> {visit.begins} <b>{site}</b>
+                        <b>{visit.on === on ? 'Today' : weekday(visit.on)}</b> {visit.begins} <b>{site}</b>
                       </>
                     }
                     more={`${people.length === 0 ? 'whoever is free' : people.join(', ')} · ${visit.tests.length === 1 ? 'one test' : `${visit.tests.length} tests`}`}
@@ -85,7 +86,7 @@ export function TodayView({
                       Open
                     </To>
                   </Row>
-                  {visit.on === today() &&
+                  {visit.on === on &&
                     visit.tests.map(({ system, procedure }, index) => (
                       <Row key={system + procedure} title={<span className="pl-4">{systems[index]}</span>}>
                         <To place={{ at: 'plan', system, procedure }} className={buttonLook('quiet')} label={`Plan it: ${systems[index]}`}>
@@ -134,10 +135,10 @@ export function TodayView({
 }
 
 function Hand({ data: { fallen, unsealed, instruments, clashes, unread, recent, maySeal } }: { readonly data: TodayData }) {
-  const on = today();
+  const on = useToday();
   const due = instruments
     .map((one) => ({ one, days: dueInDays(one, on) }))
-    .filter(({ one, days }) => one.calibrationNeeded && !one.putAway && (days ?? 0) <= 30);
+    .filter(({ one, days }) => on !== undefined && one.calibrationNeeded && !one.putAway && (days ?? 0) <= 30);
   const nothing = unsealed.length + due.length + unread.length + fallen.length + clashes.length === 0;
   return (
     <section aria-labelledby="hand">
