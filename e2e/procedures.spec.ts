@@ -49,7 +49,6 @@ test('two schools side by side: rows that differ are marked, lines of one alone 
   await expect(decides).toContainText('Under 1 L/h unrestricted, under 5 L/h reduced');
   await expect(page.getByRole('img', { name: 'only in the first' }).first()).toBeVisible();
   await choose(page, 'beside this', 'Domestic low-pressure gas');
-  await page.getByRole('button', { name: 'Show' }).click();
   await expect(page.getByText(/^0 rows differ/)).toBeVisible();
 });
 
@@ -103,9 +102,10 @@ test('an own procedure: out of bounds at its field, published, planned by its na
   await unfold(field, /^Another procedure/);
   await choose(field, 'Procedure', 'Ropewalk flats');
   await expect(field.getByText('Version 1, Ropewalk code 3; a copy of Domestic low-pressure gas.')).toBeVisible();
+  await work.answerAsUsual();
   const sheet = field.getByRole('region', { name: 'Plan sheet' });
   await expect(sheet.getByText(/Hold 180 s \(procedure 120/)).toBeVisible();
-  await field.getByRole('radio', { name: 'Simulated gauge' }).check();
+  await work.takeGauge(/^Simulated gauge/);
   await field.getByRole('button', { name: 'Start the test' }).click();
   await field.waitForURL(/run=/);
   await work.understood();

@@ -1,4 +1,5 @@
 import { expect, test } from './app';
+import { unfoldIfThere } from './choosing';
 import { Technician } from './technician';
 
 /* What a test can see: two figures at the plan, what sharpens them, the chance of a pass, and what is said where no figure can be given. */
@@ -72,6 +73,7 @@ test('run and verdict say what the test can see, and by how many degrees a fall 
   await work.goOn();
   await work.toVerdict('Fail');
   await expect(page.getByTestId('sight').first()).toContainText('Sure of leaks above');
+  await unfoldIfThere(page, /^Also noted/);
   await expect(
     page.getByText(/Hold: a fall of [\d.]+ mbar is what a pipe that cools by [\d.]+ °C makes by itself\./).first(),
   ).toBeAttached();

@@ -104,6 +104,8 @@ export const planShape = shape({
   guard: may(shape({ pipe: oneOf(...waterPipeOptions.map(([pipe]) => pipe)), relaxingShare: decimalText, alarmShare: decimalText })),
   /** Pictures that prove what is said, in the order in which they are taken; at a hold's start or end where they belong there. */
   evidence: may(list(shape({ id: name, label: name, at: may(oneOf('start', 'end')) }), 20)),
+  /** What is looked at at each appliance while a hold stands; absent where no round belongs to the test. */
+  round: may(list(shape({ id: name, label: name }), 20)),
   /** What its verdicts mean, where that is not the usual. */
   means: may(shape({ pass: may(text), fail: may(text) })),
   derivation: list(text, 50),

@@ -148,6 +148,19 @@ const kinds = {
   guard: kind('anyone', { value: decimalText, unit: oneOf(...instrumentUnits), celsius: may(decimalText), source }),
   /** A part looked at for the leak after a fall; `section` is one of the system's, or the rig or the gauge. */
   searched: kind('anyone', { section: name, method: oneOf(...searchMethods), leak: flag, text }),
+  /**
+   * An appliance that was gone round: its data, each check in order or not, and what is to be done. `of` is its row in the register,
+   * `was` the serial that stood there where another one was found. The last card of an appliance counts.
+   */
+  appliance: kind('anyone', {
+    of: may(uuid),
+    name,
+    make: text,
+    model: text,
+    serial: text,
+    was: may(text),
+    checks: list(shape({ id: name, ok: flag, todo: may(text) }), 20),
+  }),
   /** `hash` of the picture that is sent, `original` of the file as it was taken, where the device scaled it; `slot` is what it is evidence of. */
   photo: kind('anyone', { hash, original: may(hash), takenAt: time, text, slot: may(name) }),
   /** Another clock, read off at the moment of the event: what it showed, ms, on the day and in the zone of the device. */

@@ -4,6 +4,7 @@ import type { Finding } from '../limits';
 import type { Plan } from '../planning/plan';
 import { absolute, compare, decimal, type ReadQuantity, readDecimal, unitLabel } from '../quantities';
 import { Against } from './against';
+import { cardFindings } from './cards';
 import { type Concluded, conclude, type SoFar, saysSoFar, settle } from './conclude';
 import { compareEvents, type EventOf, needsPen, type RunEvent } from './events';
 import { fallOfTheRig, lastFallen, metWhileRaising, within } from './leaks';
@@ -38,6 +39,8 @@ class Fold implements RunSoFar {
   private pen: string | undefined;
   private stopReason: string | undefined;
   private goesOn = false;
+  /** The last card of each appliance. */
+  private readonly cards = new Map<string, EventOf<'appliance'>>();
   private leak = false;
   /** A start or an end was read, or was to be. */
   private builtOn = false;
@@ -109,6 +112,9 @@ class Fold implements RunSoFar {
         this.rounds.closeOverdue(Number.POSITIVE_INFINITY);
         this.stopReason = event.reason;
         this.look();
+        return;
+      case 'appliance':
+        this.cards.set(event.of ?? event.name, event);
         return;
       case 'continued':
         this.pen ??= event.device;
@@ -394,6 +400,7 @@ class Fold implements RunSoFar {
       found: [
         ...rounds.putAside.flatMap((one) => [roundFinding(this.plan, one), ...one.findings.filter(({ weight }) => weight === 'note')]),
         ...this.notes,
+        ...cardFindings(this.plan, [...this.cards.values()]),
         ...doubts,
       ],
       phases: rounds.states(),

@@ -1,4 +1,5 @@
 export { type BoundaryState, boundaryStates } from './boundaries';
+export { cardsOf } from './cards';
 export { catalogueVersion, isSaidAtOnce, lists, sentenceOf } from './catalogue';
 export * from './course';
 export { duesOf } from './due';

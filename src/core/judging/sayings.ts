@@ -17,6 +17,15 @@ export const sayings = {
     'note',
     (d) => `${d.what} for ${d.title} came from a device that does not hold the pen; it is kept and moves nothing.`,
   ),
+  'appliance-swapped': reason<'name' | 'was' | 'serial'>(
+    'note',
+    (d) => `${d.name}: serial ${d.serial} instead of ${d.was}, another appliance than before.`,
+  ),
+  'appliance-not-in-order': reason<'name' | 'check' | 'todo'>(
+    'note',
+    (d) =>
+      `${d.name}: “${d.check}” is not in order. ${d.todo === '' ? 'What is to be done is not written down.' : `To be done: ${d.todo}.`}`,
+  ),
   'remade-while-raising': reason<'text'>(
     'note',
     (d) =>

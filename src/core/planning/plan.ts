@@ -171,6 +171,7 @@ export function planTest(given: PlanInput, procedure: Procedure | undefined = pr
     judgedBy: course.judgedBy,
     evidence: procedure.evidence,
     means: procedure.means,
+    round: procedure.round,
     derivation: course.derivation,
     notTested: course.notTested,
     sight: seenBy({ unit: course.unit, gauge: input.gauge, instruments: course.instruments, phases }, course.sees),

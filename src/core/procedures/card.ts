@@ -49,7 +49,7 @@ type OutcomesIn<P, I extends Id<P>> = I extends unknown ? Came<P[I]> : never;
 export type SeenIn<P> = { readonly [I in Id<P> as P[I] extends readonly string[] ? I : never]?: Came<P[I]> };
 
 /** What a procedure says beside its course; the phases that its tasks name are the card's. */
-export type Sheet<P> = Pick<Procedure, 'kit' | 'cautions' | 'evidence' | 'means' | 'guide'> & {
+export type Sheet<P> = Pick<Procedure, 'kit' | 'cautions' | 'evidence' | 'means' | 'round' | 'guide'> & {
   readonly tasks: readonly (Omit<Task, 'phases' | 'holds'> & { readonly phases?: readonly Id<P>[]; readonly holds?: readonly Id<P>[] })[];
 };
 

@@ -266,6 +266,8 @@ export interface Procedure {
   readonly carriedOnce?: readonly string[];
   readonly cautions: Readonly<Record<string, string>>;
   readonly evidence: readonly Evidence[];
+  /** What is looked at at each appliance while a hold stands. */
+  readonly round?: readonly { readonly id: string; readonly label: string }[];
   /** What a verdict means here, where it is not the usual: only what is dangerous to use is not to be used. */
   readonly means?: { readonly pass?: string; readonly fail?: string };
   readonly tasks: readonly Task[];

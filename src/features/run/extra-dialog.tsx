@@ -51,7 +51,8 @@ export type Inner = ExtrasProps & { readonly dialog: string; readonly close: () 
 
 function Contents(props: Inner): ReactNode {
   // A picture is taken of what its dialog names.
-  const [kind, slot] = props.dialog.split(' ');
+  const [kind] = props.dialog.split(' ');
+  const slot = props.dialog === kind ? undefined : props.dialog.slice(kind.length + 1);
   switch (kind) {
     case 'disturbance':
       return <Disturbance {...props} />;

@@ -9,6 +9,7 @@ import { Disclosure } from '@/ui/disclosure';
 import { Photograph, photographsOf } from './photographs';
 import type { Now } from './run-model';
 
+const ApplianceRound = dynamic(() => import('./appliance-round').then((module) => module.ApplianceRound), { ssr: false });
 const CheckPanel = dynamic(() => import('./check-panel').then((module) => module.CheckPanel), { ssr: false });
 
 /** Lists that are gone through beside the clock of a hold. */
@@ -67,6 +68,7 @@ export function Meanwhile({
           </Disclosure>
         );
       })}
+      {plan.round !== undefined && <ApplianceRound open={open} setDialog={setDialog} />}
       {evidence.length > 0 && (
         <Disclosure
           look="min-h-12 py-2 font-medium"

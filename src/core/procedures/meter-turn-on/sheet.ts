@@ -19,6 +19,12 @@ export const sheet: Sheet<Names> = {
     purge: 'Purge and light only as your licence allows; no ignition source where gas may escape.',
     smell: 'Smell of gas: stop, ventilate, no switches or flames, leave, and call the emergency number from outside.',
   },
+  round: [
+    { id: 'shut-off', label: 'Shut-off within reach' },
+    { id: 'connector', label: 'Flexible connector whole, of the right kind, through no wall' },
+    { id: 'clearance', label: 'Vent and clearances' },
+    { id: 'covers', label: 'No burn marks or soot' },
+  ],
   evidence: [
     { id: 'start', label: 'Gauge beside a clock, at the start', at: 'start' },
     { id: 'end', label: 'Gauge beside a clock, at the end', at: 'end' },

@@ -104,17 +104,12 @@ const asked = { parameters };
 
 const regulatorHolds = 'the tank is shut while it stands, so that the regulator feeds nothing';
 
-/** The appliance round that fills the hold. */
+/** What is gone through beside the hold; each appliance has its card. */
 const round = [
-  step('data', 'Make, model and serial of each appliance and of the tank written down; tank kind and size'),
-  step('shut-off', 'A shut-off at every appliance, within reach'),
-  step('connector', 'Flexible connectors whole, of the right kind, none passing a wall'),
-  stepIf('drip-leg', 'A drip leg where one is wanted'),
+  step('cards', 'Every appliance gone round, a card each: what is not in order is written on it'),
+  step('tank', 'Tank kind, size and serial written down', { write: 'Kind, size, serial' }),
   step('line', 'Line fastened, and sized for the load'),
   step('regulators', 'Regulator data and date, vents free and pointing down'),
-  step('clearance', 'Vents and clearances of every appliance'),
-  step('covers', 'Covers off, no burn marks or soot, covers back on'),
-  step('orifices', 'Orifices right for propane'),
 ];
 
 function course({ answers, figure, gauge, instruments, volume }: Input): Result<Course> {

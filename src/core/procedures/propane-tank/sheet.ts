@@ -17,11 +17,18 @@ export const sheet: Sheet<Names> = {
     bleed: 'Liquid propane burns the skin with cold: bleed vapour only, slowly, outdoors.',
     smell: 'Smell of gas: tank shut, no switches or flames, people out and away, call the emergency number.',
   },
+  round: [
+    { id: 'shut-off', label: 'Shut-off within reach' },
+    { id: 'connector', label: 'Flexible connector whole, of the right kind, through no wall' },
+    { id: 'drip-leg', label: 'Drip leg where one is wanted' },
+    { id: 'clearance', label: 'Vent and clearances' },
+    { id: 'covers', label: 'Covers off, no burn marks or soot, covers back on' },
+    { id: 'orifice', label: 'Orifice right for propane' },
+  ],
   evidence: [
     { id: 'plate', label: 'Tank’s plate' },
     { id: 'start', label: 'Gauge beside a clock, at the start', at: 'start' },
     { id: 'end', label: 'Gauge beside a clock, at the end', at: 'end' },
-    { id: 'appliances', label: 'Each appliance’s plate' },
   ],
   tasks: [
     { title: 'Get ready', activeMinutes: 10, passiveMinutes: 0 },
