@@ -22,7 +22,7 @@ const jobs: readonly Job[] = [
   { system: 'Propane, coffee van', verdict: 'Pass', says: /the shut valve lets nothing by/ },
   { system: 'Propane tank, glazing shed', verdict: 'Pass', says: /Both holds stood still|No perceptible fall/ },
   // A leak rate in litres per hour.
-  { system: 'Gas riser, units 1 to 4', verdict: 'Pass', says: /Leak rate 0\.\d{3} L\/h.*under 1 L\/h it may be used without limit/ },
+  { system: 'Gas riser, units 1 to 4', verdict: 'Pass', says: /Leak rate under 0\.\d{3} L\/h.*under 1 L\/h it may be used without limit/ },
   // A supply in its band; the house holds longer than the procedure.
   { system: 'Water, annex', verdict: 'Pass', says: /With the supply shut the pressure stood still: .* in 25 min/ },
   // A level in a riser, a ball in its band before and after.

@@ -148,6 +148,8 @@ const kinds = {
   guard: kind('anyone', { value: decimalText, unit: oneOf(...instrumentUnits), celsius: may(decimalText), source }),
   /** A part looked at for the leak after a fall; `section` is one of the system's, or the rig or the gauge. */
   searched: kind('anyone', { section: name, method: oneOf(...searchMethods), leak: flag, text }),
+  /** A spot along the route where it was listened: how far along, and how loud, from 0 (nothing) to 10. It proves no leak by itself. */
+  heard: kind('anyone', { section: name, at: text, loudness: between(0, 10), method: oneOf(...searchMethods) }),
   /**
    * An appliance that was gone round: its data, each check in order or not, and what is to be done. `of` is its row in the register,
    * `was` the serial that stood there where another one was found. The last card of an appliance counts.

@@ -110,6 +110,7 @@ export const leakRate = holdRoom(
       const rate = rateOf(found, taken);
       const worst = rateOf(most, taken);
       if (rate === undefined || worst === undefined) return spoilt('unclear', find('no-rate', data));
+      const unseen = compare(found, facts.step) < 0;
       const band = bands.find(({ below }) => compare(worst.litresPerHour, decimal(below)) < 0);
       const from = band === undefined ? bands.at(-1)?.below : bands[bands.indexOf(band) - 1]?.below;
       const all = {
@@ -118,6 +119,8 @@ export const leakRate = holdRoom(
         from: from ?? '0',
         rate: toText(rate.litresPerHour),
         worst: toText(worst.litresPerHour),
+        // A fall that the gauge cannot show is no rate of nought: it lies under the least that can be seen.
+        said: unseen ? `under ${toText(worst.litresPerHour)}` : toText(rate.litresPerHour),
         law: rate.law,
         below: band?.below ?? bands.at(-1)?.below ?? '',
       };
@@ -125,7 +128,6 @@ export const leakRate = holdRoom(
       // A gauge at a fifth of its start or less only shows that the rate is at least that (DOMAIN 3.1).
       if (compare(multiply(facts.end.value, decimal('5')), facts.start.value) <= 0)
         return { outcome: beyond, effect: 'fails', data: all, findings: [find('rate-emptied', all)], ...corrected };
-      const unseen = compare(found, facts.step) < 0;
       const verdict: Verdict = {
         outcome: band?.outcome ?? beyond,
         effect: band === undefined ? 'fails' : 'proves',
@@ -155,7 +157,7 @@ export const leakRate = holdRoom(
       const fall = fromSi(fallOutOfBest(limit, seconds), unit);
       return [start - fall * 1.6, start + fall * 0.96];
     },
-    reports: (d) => `${d.title}: ${d.start} to ${d.end} ${d.unit} in ${d.time}, ${d.rate} L/h (no more than ${d.worst})`,
+    reports: (d) => `${d.title}: ${d.start} to ${d.end} ${d.unit} in ${d.time}, ${d.said ?? d.rate} L/h (no more than ${d.worst})`,
   },
 );
 

@@ -114,10 +114,10 @@ export const conclusions = {
     (d) => `With all outlets closed the meter’s dial moved ${d.turned} turn in ${d.time}: ${d.rate} L/h leak.`,
   ),
   'bubbles-seen': reason('fail', () => 'Bubbles at a fitting. That fails it, whatever the gauge said.'),
-  'rate-unrestricted': reason<'rate' | 'worst' | 'below'>(
+  'rate-unrestricted': reason<'rate' | 'worst' | 'below' | 'said'>(
     'pass',
     (d) =>
-      `Leak rate ${d.rate} L/h, no more than ${d.worst} L/h with what the gauge may hide: under ${d.below} L/h it may be used without limit.`,
+      `Leak rate ${d.said ?? d.rate} L/h, no more than ${d.worst} L/h with what the gauge may hide: under ${d.below} L/h it may be used without limit.`,
   ),
   'rate-reduced': reason<'rate' | 'worst' | 'from' | 'below' | 'days' | 'by'>(
     'restricted',

@@ -1,10 +1,14 @@
 'use client';
 
-import { BookCheck, BookOpen, Building2, Calculator, CalendarDays, Ellipsis, Gauge, MapPin } from 'lucide-react';
+import { BookCheck, BookOpen, Building2, Calculator, CalendarDays, Gauge, MapPin } from 'lucide-react';
+import dynamic from 'next/dynamic';
 import type { ReactNode } from 'react';
 import type { Role } from '@/core/permissions';
-import { Menu, type MenuItem } from '@/ui/menu';
+import type { MenuItem } from '@/ui/menu';
 import { ThemeSwitch } from '@/ui/theme-switch';
+
+// A run has no places beside it, and waits for no menu.
+const MorePlaces = dynamic(() => import('./more-places').then((module) => module.MorePlaces));
 
 interface Tab {
   readonly id: string;
@@ -134,15 +138,7 @@ export function Frame({
         <ul className="flex lg:order-1 lg:block">
           {tabs.map(link)}
           <li className="flex-1 lg:hidden">
-            <Menu label="More places" items={more}>
-              <button
-                type="button"
-                className="flex min-h-14 w-full flex-col items-center justify-center gap-0.5 px-1 text-xs leading-tight text-quiet"
-              >
-                <Ellipsis className="size-5" aria-hidden />
-                More
-              </button>
-            </Menu>
+            <MorePlaces items={more} />
           </li>
         </ul>
         <div className="hidden border-t border-line px-5 py-3 text-sm lg:order-4 lg:block">

@@ -10,6 +10,7 @@ import {
   hiddenLeak,
   isolationSeconds,
   likelihoods,
+  listenedTo,
   nextSearch,
   type Section,
   searchLog,
@@ -29,6 +30,7 @@ import { KeyHint } from '@/ui/key-hint';
 import { Notice } from '@/ui/notice';
 import { useButtonKeys } from '@/ui/use-shortcuts';
 import { IsolationHold } from './isolation-hold';
+import { ListenPanel } from './listen-panel';
 import { LookForm } from './look-form';
 import { SearchList } from './search-list';
 import { nameOf } from './section-name';
@@ -186,6 +188,9 @@ export function LocateScreen({
                   leaks={leaky === undefined ? undefined : !shutOff.has(leaky)}
                 />
               )}
+            {system !== undefined && listenedTo.includes(system.kind) && (
+              <ListenPanel events={events} sections={sections} isPool={system.kind === 'pool'} mayMove={hasPen} write={write} />
+            )}
             <LookForm
               sections={sections}
               suggested={next?.kind === 'look' ? next.section : (likeliest?.[0] ?? '')}

@@ -13,6 +13,8 @@ export interface LimitLine {
 const placed = ({ at, of, label, decides, side }: RoomLine, start: number | undefined): readonly LimitLine[] => {
   if (of === 'start' && start === undefined) return [];
   const value = of === 'start' ? (start ?? 0) + at : at;
+  // A fall larger than what stands there is no line that a gauge could reach.
+  if (side === 'below' && value < 0 && (start ?? 0) >= 0) return [];
   return [{ at: value, label: `${label} ${side === 'below' ? value.toFixed(2) : Number(value.toFixed(3))}`, decides, side }];
 };
 
