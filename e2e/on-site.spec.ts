@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { Browser } from '@playwright/test';
 import { making } from '@/core/register';
 import { type App, asPage, expect, test } from './app';
+import { unfoldIfThere } from './choosing';
 import { Technician } from './technician';
 
 /* What is done on site beside the clock: a fall met under pressure, pictures in their places, the appliance round, a leak that is heard. */
@@ -107,7 +108,7 @@ test('the appliance round beside the hold: a card each, a swap flagged and learn
   await expect(meanwhile.getByRole('button', { name: /^Appliances 1 of 3/ })).toBeVisible();
   await work.goOn();
   await work.toVerdict('Pass');
-  await page.getByRole('button', { name: /^Also noted/ }).click();
+  await unfoldIfThere(page, /^Also noted/);
   await expect(page.getByText(/serial 9987 instead of 3301/)).toBeVisible();
   await expect(page.getByText(/“Shut-off within reach” is not in order\. To be done: a tap at the heater\./)).toBeVisible();
   // The register has the new one and says when the old one went.

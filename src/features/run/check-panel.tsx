@@ -156,7 +156,7 @@ function Item({
               {pause.over ? 'Pause over' : countdown(pause.left)}
             </p>
           )}
-          {item.pauseSeconds !== undefined && !pause.over && (
+          {next && item.pauseSeconds !== undefined && !pause.over && (
             <Button tone="bare" size="tall" disabled={!mayMove} onClick={() => answer(item, 'done', 'without the pause')}>
               Go on without the pause
             </Button>
