@@ -8,7 +8,6 @@ import type { Calibration, Change } from '@/core/register';
 import { newId } from './clock';
 import { NotKept } from './log';
 import { countRefused, countWaiting, flush, type Signal } from './outbox';
-import { keepCalibration, keepChanges, takeAlong } from './register';
 import { type DeviceStore, deviceStore, type Facts, type LocalPerson, localPerson, lossOf, noteUnsent } from './store';
 import { useEvery } from './use-every';
 
@@ -55,7 +54,7 @@ export type Opening =
 async function open(): Promise<Opening> {
   const known = localPerson();
   const there = known === undefined ? undefined : await deviceStore(known).facts.get('facts');
-  const fresh = there === undefined ? await takeAlong() : undefined;
+  const fresh = there === undefined ? await (await register()).takeAlong() : undefined;
   const person = localPerson();
   if (person === undefined) return { state: 'nobody' };
   const store = deviceStore(person);
@@ -69,6 +68,9 @@ const storeFailed =
 
 const storeLost =
   'The browser has thrown away what this device had stored. What was sent is safe on the server; what was not is lost: look at the test, and read again what is missing.';
+
+/** The register's shapes weigh as much as a screen: a run that is opened waits for none of them. */
+const register = () => import('./register');
 
 const sendMs = 4000;
 const refreshMs = 60_000;
@@ -125,7 +127,7 @@ export function DeviceProvider({
     setSignal(await flush(store));
     noteUnsent(store, await countWaiting(store));
   }, [store]);
-  const refresh = useCallback(async () => (await takeAlong()) !== undefined, []);
+  const refresh = useCallback(async () => (await (await register()).takeAlong()) !== undefined, []);
 
   const refused = useLiveQuery(() => (store === undefined ? 0 : countRefused(store)), [store], 0);
   const facts = useLiveQuery(() => store?.facts.get('facts'), [store]);
@@ -135,7 +137,7 @@ export function DeviceProvider({
   const change = useCallback(
     async (changes: readonly Change[]) => {
       if (store === undefined) return undefined;
-      const problem = await keepChanges(store, changes);
+      const problem = await (await register()).keepChanges(store, changes);
       if (problem === undefined) send().then(refresh);
       return problem;
     },
@@ -144,7 +146,7 @@ export function DeviceProvider({
   const calibrate = useCallback(
     async (instrumentId: string, said: Calibration) => {
       if (store === undefined) return undefined;
-      const problem = await keepCalibration(store, instrumentId, said);
+      const problem = await (await register()).keepCalibration(store, instrumentId, said);
       if (problem === undefined) send().then(refresh);
       return problem;
     },
