@@ -23,6 +23,8 @@ export const freshStore = (): DeviceStore => new DeviceStore(person.firmId, rand
 export interface Call {
   readonly address: string;
   readonly body: unknown;
+  /** The key by which it is taken when nobody is signed in. */
+  readonly delivery?: string;
 }
 
 interface Answer {
@@ -45,7 +47,8 @@ export function serve(answer: (call: Call) => Answer): Call[] {
   const calls: Call[] = [];
   globalThis.fetch = (async (input: string | URL | Request, options?: RequestInit) => {
     const body = typeof options?.body === 'string' ? JSON.parse(options.body) : options?.body;
-    const call = { address: String(input), body };
+    const delivery = new Headers(options?.headers).get('delivery-key');
+    const call = { address: String(input), body, ...(delivery === null ? {} : { delivery }) };
     calls.push(call);
     const { status = 200, body: sent = null, instead } = answer(call);
     if (instead !== undefined)

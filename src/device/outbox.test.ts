@@ -81,6 +81,38 @@ test.each([
   expect(await countWaiting(store)).toBeGreaterThanOrEqual(5);
 });
 
+test('a session that is over: what was worked on is delivered by its key, a change of the register waits for a sign-in', async () => {
+  const store = freshStore();
+  const run = await begun(store);
+  const picture = new Blob([new Uint8Array([1, 2, 3])]);
+  await writeEvent(store, person, run, { type: 'photo', hash: 'c'.repeat(64), takenAt: 5, text: '' }, undefined, picture);
+  await store.outbox.add({ item: { kind: 'change', id: 'one', change: {} } } as never);
+  await store.facts.put({ key: 'facts', delivery: 'the key' } as never);
+  const calls = serve((call) =>
+    call.delivery !== 'the key'
+      ? { status: 401 }
+      : call.address.includes('/photo')
+        ? { body: { have: (call.body as Blob).size } }
+        : taken(call),
+  );
+  expect(await flush(store)).toEqual({ state: 'signed out', count: 1 });
+  const delivered = calls.filter(({ delivery }) => delivery !== undefined);
+  expect(delivered.filter(({ address }) => !address.includes('/photo')).flatMap((call) => itemsOf(call).map(({ kind }) => kind))).toEqual([
+    'test',
+    'run',
+    'events',
+  ]);
+  expect(delivered.some(({ address }) => address.includes('/photo'))).toBe(true);
+  expect((await store.outbox.toArray()).map(({ item }) => item.kind)).toEqual(['change']);
+  // A key that is not taken either changes nothing.
+  const other = freshStore();
+  await begun(other);
+  await other.facts.put({ key: 'facts', delivery: 'an old key' } as never);
+  serve(() => ({ status: 401 }));
+  expect((await flush(other)).state).toBe('signed out');
+  expect(await countWaiting(other)).toBeGreaterThanOrEqual(5);
+});
+
 test('asked twice at once it sends once', async () => {
   const store = freshStore();
   await begun(store);

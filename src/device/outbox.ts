@@ -51,10 +51,12 @@ const isPhoto = ({ item }: Waiting): boolean => item.kind === 'photo';
 async function send(store: DeviceStore): Promise<Exclude<Signal, { state: 'asking' }>> {
   /** What failed in this pass; it is tried again in the next. */
   const failed = new Set<number>();
+  /** The session is over: what was worked on is taken by the delivery key, and everything else waits for somebody to sign in. */
+  let delivery: string | undefined;
   const next = (wanted: (one: Waiting) => boolean, limit: number): Promise<readonly Waiting[]> =>
     store.outbox
       .orderBy('order')
-      .filter((one) => isWaiting(one) && !failed.has(one.order) && wanted(one))
+      .filter((one) => isWaiting(one) && !failed.has(one.order) && (delivery === undefined || isDelivered(one)) && wanted(one))
       .limit(limit)
       .toArray();
   const halted = async (state: Halt) => ({ state, count: await countWaiting(store) }) as const;
@@ -62,28 +64,28 @@ async function send(store: DeviceStore): Promise<Exclude<Signal, { state: 'askin
     // Readings, notes and signatures before any picture, also those that were written meanwhile: a verdict never waits for megabytes.
     const waiting = await next((one) => !isPhoto(one), batch);
     const [photo] = waiting.length > 0 ? [] : await next(isPhoto, 1);
-    if (photo !== undefined) {
-      const sent = await sendPhoto(store, photo);
-      if (sent === 'failed') await countFailure(store, [photo.order], failed);
-      else if (sent !== 'sent') return halted(sent);
-      continue;
-    }
-    if (waiting.length === 0) break;
-    const sent = await sendItems(store, waiting);
-    if (sent === 'failed') {
+    if (photo === undefined && waiting.length === 0) break;
+    const sent = photo === undefined ? await sendItems(store, waiting, delivery) : await sendPhoto(store, photo, delivery);
+    if (sent === 'over') {
+      delivery = await deliveryOf(store);
+      if (delivery === undefined) return halted('signed out');
+    } else if (sent === 'failed' && photo !== undefined) await countFailure(store, [photo.order], failed);
+    else if (sent === 'failed') {
       // One of them spoils it for all: each by itself.
       for (const { orders } of grouped(waiting)) {
         const alone = await sendItems(
           store,
           waiting.filter(({ order }) => orders.includes(order)),
+          delivery,
         );
         if (alone === 'failed') await countFailure(store, orders, failed);
+        else if (alone === 'over') return halted('signed out');
         else if (alone !== 'sent') return halted(alone);
       }
     } else if (sent !== 'sent') return halted(sent);
   }
   const count = await countWaiting(store);
-  return count === 0 ? { state: 'sent' } : { state: 'waiting', count };
+  return count === 0 ? { state: 'sent' } : { state: delivery === undefined ? 'waiting' : 'signed out', count };
 }
 
 async function countFailure(store: DeviceStore, orders: readonly number[], failed: Set<number>): Promise<void> {
@@ -115,11 +117,17 @@ function grouped(waiting: readonly Waiting[]): readonly { readonly orders: reado
   return groups;
 }
 
-async function sendItems(store: DeviceStore, waiting: readonly Waiting[]): Promise<Sent> {
+/** What is taken when a session is over: what was worked on, and no change of anything else. */
+const isDelivered = ({ item: { kind } }: Waiting): boolean => kind === 'test' || kind === 'run' || kind === 'events' || kind === 'photo';
+
+async function sendItems(store: DeviceStore, waiting: readonly Waiting[], delivery?: string): Promise<Sent | 'over'> {
   const groups = grouped(waiting);
-  const response = await sync(groups.map(({ item }) => item));
+  const response = await sync(
+    groups.map(({ item }) => item),
+    delivery,
+  );
   if (response === undefined) return 'no signal';
-  if (response.status === 401) return 'signed out';
+  if (response.status === 401) return delivery === undefined ? 'over' : 'signed out';
   const answer = await answerOf<{
     receipts?: ({ ok: true; quarantined: { id: string; why: string }[]; from?: number } | { ok: false; message: string })[];
     problem?: { code?: string };
@@ -160,8 +168,15 @@ const placed = (store: DeviceStore, run: string, events: readonly RunEvent[], fr
   });
 
 /** What is sent, with this device's clocks as they stand at that moment. */
-const sync = (items: readonly Waiting['item'][]): Promise<Response | undefined> =>
-  post(addressOf('POST /api/field/sync'), JSON.stringify({ items, clock: { device: deviceId(newId), boot, at: now(), mono: mono() } }));
+const sync = (items: readonly Waiting['item'][], delivery?: string): Promise<Response | undefined> =>
+  post(
+    addressOf('POST /api/field/sync'),
+    JSON.stringify({ items, clock: { device: deviceId(newId), boot, at: now(), mono: mono() } }),
+    delivery,
+  );
+
+/** The key by which this device's work is taken when its session is over. */
+const deliveryOf = async (store: DeviceStore): Promise<string | undefined> => (await store.facts.get('facts'))?.delivery;
 
 /** Has the server look at this device's clock once more, for a run whose time is not proved yet. */
 export const tellClock = (run: string): Promise<Response | undefined> => sync([{ kind: 'events', run, events: [] }]);
@@ -174,16 +189,16 @@ const pieceBytes = 192 * 1024;
  * A picture goes in pieces: a poor signal gets one through at a time, and what has arrived is not sent again after a break. Its hash
  * says which it is, on both sides.
  */
-async function sendPhoto(store: DeviceStore, { order, item }: Waiting): Promise<Sent> {
+async function sendPhoto(store: DeviceStore, { order, item }: Waiting, delivery?: string): Promise<Sent | 'over'> {
   if (item.kind !== 'photo') return 'sent';
   const { picture, run, takenAt, hash } = item;
   // The first question sends nothing: how much of it is there?
   for (let have = 0, asked = false; !asked || have < picture.size; asked = true) {
     const part = asked ? picture.slice(have, have + pieceBytes) : new Blob([]);
     const about = `run=${run}&takenAt=${takenAt}&hash=${hash}&size=${picture.size}&at=${have}`;
-    const response = await post(`${addressOf('POST /api/field/photo')}?${about}`, part);
+    const response = await post(`${addressOf('POST /api/field/photo')}?${about}`, part, delivery);
     if (response === undefined) return 'no signal';
-    if (response.status === 401) return 'signed out';
+    if (response.status === 401) return delivery === undefined ? 'over' : 'signed out';
     const answer = await answerOf<{ have?: number; problem?: { code?: string; message?: string } }>(response);
     if (answer?.problem?.code === 'fault') return 'failed';
     if (answer?.problem?.code === 'busy' || answer?.problem?.code === 'too-often') return 'no signal';
@@ -207,12 +222,15 @@ async function answerOf<T>(response: Response): Promise<T | undefined> {
   }
 }
 
-async function post(address: string, body: BodyInit): Promise<Response | undefined> {
+async function post(address: string, body: BodyInit, delivery?: string): Promise<Response | undefined> {
   try {
     return await fetch(address, {
       method: 'POST',
       body,
-      headers: typeof body === 'string' ? { 'content-type': 'application/json' } : {},
+      headers: {
+        ...(typeof body === 'string' ? { 'content-type': 'application/json' } : {}),
+        ...(delivery === undefined ? {} : { 'delivery-key': delivery }),
+      },
       signal: AbortSignal.timeout(20_000),
     });
   } catch {

@@ -20,6 +20,7 @@ const along = (said: Partial<Along> = {}): Along => ({
   since: '10',
   asOf: 1_795_000_000_000,
   person: { ...person },
+  delivery: 'key',
   firm: { id: person.firmId, name: 'Firm', emergencyNumber: '0', demo: false },
   people: [],
   houseRules: [],

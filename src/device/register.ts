@@ -187,6 +187,7 @@ export async function putAlong(store: DeviceStore, along: Along): Promise<Facts>
     since: along.since,
     asOf: along.asOf,
     person: along.person,
+    delivery: along.delivery,
     firm: along.firm,
     people: along.people,
     houseRules: along.houseRules,

@@ -8,6 +8,8 @@ export interface Actor {
   readonly firmId: string;
   readonly name: string;
   readonly role: Role;
+  /** Signed in no more: only what was written up to then is taken, and nothing is shown. */
+  readonly delivers?: { readonly until: number };
 }
 
 /** Why somebody may not do it; undefined where they may. Every command asks, whichever way it was reached. */

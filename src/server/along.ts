@@ -7,6 +7,7 @@ import { calibration, clash, component, equipment, instrument, person, site, sta
 import type { Actor } from './actor';
 import { type Answer, answer, isUuid, refuse } from './answers';
 import { now } from './clock';
+import { deliveryKey } from './delivery';
 import { isDemo } from './environment';
 import { listPeople, readFirm } from './firms';
 import { knownInstruments } from './instruments';
@@ -148,7 +149,7 @@ async function clashesSince(tx: Transaction, since: string | undefined): Promise
 }
 
 /** The register of a device's sites, as differences from what it has. */
-export async function takeAlong(actor: Actor, input: Readonly<Record<string, unknown>>): Promise<Answer<Along>> {
+export async function takeAlong(actor: Actor, input: Readonly<Record<string, unknown>>, device?: string): Promise<Answer<Along>> {
   const asked = readAsked(input);
   const asOf = now();
   const [firm, houseRules, ownProcedures] = await Promise.all([
@@ -195,6 +196,7 @@ export async function takeAlong(actor: Actor, input: Readonly<Record<string, unk
       since: place,
       asOf,
       person: { userId: actor.userId, firmId: actor.firmId, name: actor.name, role: actor.role },
+      delivery: deliveryKey(actor, device),
       firm: { ...firm, demo: isDemo() },
       people,
       houseRules,

@@ -279,6 +279,27 @@ export async function putAway({ id, firmId }: Account): Promise<void> {
   await endSessions(id);
 }
 
+/** The known device that a request comes from, where it says so. */
+export const deviceOf = (headers: Headers): string | undefined => {
+  const token = cookie(headers, deviceCookie);
+  return token === undefined ? undefined : hashed(token);
+};
+
+/** Somebody as a deliverer of what they wrote, up to when they were put away or their device was revoked. */
+export async function endOf(firmId: string, userId: string, device: string): Promise<Actor | undefined> {
+  const [found] = await guarded(
+    open()
+      .select({ id: user.id, firmId: user.firmId, name: user.name, role: user.role, away: user.putAwayAt, revoked: knownDevice.revokedAt })
+      .from(user)
+      .leftJoin(knownDevice, and(eq(knownDevice.userId, user.id), eq(knownDevice.id, device)))
+      .where(and(eq(user.id, userId), eq(user.firmId, firmId))),
+  );
+  const actor = found === undefined ? undefined : actorOf(found as never);
+  if (actor === undefined) return undefined;
+  const ends = [found.away, found.revoked].filter((one) => one !== null).map((one) => one.getTime());
+  return { ...actor, delivers: { until: ends.length === 0 ? Number.POSITIVE_INFINITY : Math.min(...ends) } };
+}
+
 /** A new password; whoever was signed in with the old one is signed out. */
 export async function setPassword(id: string, password: string): Promise<void> {
   const context = await auth().$context;

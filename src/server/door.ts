@@ -8,6 +8,7 @@ import { type Answer, answer, isUuid, later, refuse } from './answers';
 import { currentActor } from './auth';
 import { jsonOf, withBody } from './body';
 import { commandHeader, once } from './command';
+import { delivererOf } from './delivery';
 import { setting } from './environment';
 import { faultFacts, log } from './log';
 import { asked } from './metrics';
@@ -67,7 +68,10 @@ async function visited(
 ): Promise<Answer<unknown> | Response> {
   if (!key.startsWith('GET ') && !isOwnPage(request))
     return refuse(403, 'other-origin', 'This was sent from another site and was refused. Use this site’s own page.');
-  const actor = row.who === 'anyone' ? undefined : await currentActor(request.headers);
+  const actor =
+    row.who === 'anyone'
+      ? undefined
+      : ((await currentActor(request.headers)) ?? (row.delivers === true ? await delivererOf(request.headers) : undefined));
   if (row.who !== 'anyone' && actor === undefined) return refuse(401, 'signed-out', 'Sign in first.');
   const wait = await mustWait(key, actor?.userId ?? clientOf(request.headers));
   if (wait !== undefined) return later(429, 'too-often', `Asked too often. Try again in ${wait} s.`, wait);

@@ -48,6 +48,8 @@ function sorted(
   actor: Actor,
   runId: string,
   inputs: readonly unknown[],
+  /** How far the device's clock is ahead, ms. */
+  ahead: number,
 ): { readonly readable: readonly RunEvent[]; readonly aside: readonly Aside[] } {
   const readable = new Map<string, RunEvent>();
   const aside: Aside[] = [];
@@ -63,6 +65,8 @@ function sorted(
     else if (!isFromDevice(read.value)) put('Only the server writes that.');
     else if (read.value.run !== runId) put('It belongs to another run.');
     else if (read.value.author !== actor.userId) put('Somebody else wrote it; only they can send it.');
+    else if (actor.delivers !== undefined && read.value.enteredAt - ahead > actor.delivers.until)
+      put('It was written after its author was put away, or the device revoked.');
     else {
       // Its place in the log and what its clock was worth are the server's to give.
       const { position: _, skew: __, ...one } = read.value;
@@ -92,8 +96,8 @@ export async function appendEvents(actor: Actor, runId: string, inputs: readonly
   const refused = refusedTo(actor, 'run tests');
   if (refused !== undefined) return refused;
   if (!isUuid(runId)) return notFound;
-  const { readable: said, aside } = sorted(actor, runId, inputs);
   const skew = skewOf(sent);
+  const { readable: said, aside } = sorted(actor, runId, inputs, skew ?? 0);
   const readable = skew === undefined ? said : said.map((one): RunEvent => ({ ...one, skew }));
   const done = await appendings.ask(actor.firmId, { runId, events: [...readable, ...clockFound(runId, readable, sent)], readable, sent });
   if (done === undefined) return notFound;

@@ -61,10 +61,15 @@ const receiptOf = (value: Partial<Appended> | string | null): Receipt => {
   return { ok: true, quarantined, ...(from === undefined ? {} : { from }) };
 };
 
+/** What a device may still deliver when its session is over. */
+const delivered: readonly string[] = ['test', 'run', 'events'] satisfies readonly Outgoing['kind'][];
+
 /** One thing by itself: whatever is wrong with it stops none of the others. */
 async function taken(actor: Actor, item: unknown, sent: SentAt | undefined): Promise<Answer<unknown>> {
   const one = item as Outgoing | null | undefined;
   const fault = one?.kind === 'events' ? undefined : unstorable(item);
+  if (actor.delivers !== undefined && !delivered.includes(one?.kind ?? ''))
+    return refuse(403, 'delivers-only', 'You are signed out. Tests and their readings are taken; sign in to send anything else.');
   const refused = fault ?? (one?.kind !== undefined && Object.hasOwn(items, one.kind) ? refusedTo(actor, items[one.kind]) : undefined);
   if (refused !== undefined) return refused;
   try {

@@ -19,6 +19,8 @@ export interface Route {
    * `own ids`: what it carries has ids or hashes of its own, and is there once however often it comes.
    */
   readonly changes: 'nothing' | 'command' | 'own ids';
+  /** Also for a device whose session is over: what it worked on before is taken by its delivery key. */
+  readonly delivers?: true;
 }
 
 const kB = 1024;
@@ -44,8 +46,8 @@ export const routes = {
   'GET /api/field/search': reads('read', 240),
   'GET /api/field/run/[id]': reads('read', 600),
   /** What it carries is each held to its own row in `items`. */
-  'POST /api/field/sync': { who: 'read', body: 4 * MB, perMinute: 600, changes: 'own ids' },
-  'POST /api/field/photo': { who: 'run tests', body: MB, as: 'bytes', perMinute: 1200, changes: 'own ids' },
+  'POST /api/field/sync': { who: 'read', body: 4 * MB, perMinute: 600, changes: 'own ids', delivers: true },
+  'POST /api/field/photo': { who: 'run tests', body: MB, as: 'bytes', perMinute: 1200, changes: 'own ids', delivers: true },
   'GET /api/photos/[hash]': reads(),
   /** Holds that run now, as they change. */
   'GET /api/stream': reads('read', 60),

@@ -66,6 +66,8 @@ export interface Along {
   /** When this was read, by the server's clock: a plan says by it which register it was made from. */
   readonly asOf: number;
   readonly person: { readonly userId: string; readonly firmId: string; readonly name: string; readonly role: string };
+  /** Takes what this device works on also when its session is over, and opens nothing else. */
+  readonly delivery: string;
   readonly firm: { readonly id: string; readonly name: string; readonly emergencyNumber: string; readonly demo: boolean };
   readonly people: readonly { readonly id: string; readonly name: string; readonly role: string }[];
   readonly houseRules: readonly HouseRule[];

@@ -1,4 +1,5 @@
 import { takeAlong } from '@/server/along';
+import { deviceOf } from '@/server/auth';
 import { route } from '@/server/door';
 
-export const POST = route('POST /api/field/along', ({ actor, body }) => takeAlong(actor, body));
+export const POST = route('POST /api/field/along', ({ actor, body, request }) => takeAlong(actor, body, deviceOf(request.headers)));
