@@ -5,10 +5,10 @@ import { type ComponentType, useCallback, useEffect, useMemo, useState } from 'r
 import { flush } from '@/device/outbox';
 import { DeviceProvider, type Opening, useDevice } from '@/device/provider';
 import { forgetPerson } from '@/device/store';
-import { Frame } from '@/features/frame/frame';
 import { Absent } from '@/features/frame/page';
 import { type At, addressOfPlace, mostBeside, type Place, placeOf, placeOfRuns, runsOf } from '@/features/frame/places';
 import { type Source, SourceProvider } from '@/features/frame/source';
+import { type FrameSlots, WholeFrame } from '@/features/frame/whole-frame';
 import { link } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { post } from '@/ui/post';
@@ -40,6 +40,9 @@ const screens: { readonly [A in At]: { readonly tab?: string; readonly whole?: b
   locate: { tab: 'today', screen: LocatePlace },
 };
 
+const PlacesFrame: ComponentType<FrameSlots> = dynamic(() => import('@/features/frame/frame').then((module) => module.Frame), {
+  ssr: false,
+});
 const OthersStrip = dynamic(() => import('@/features/run/others-strip').then((module) => module.OthersStrip), { ssr: false });
 
 /** Everything on a device: one static page, fed from its own store. */
@@ -139,6 +142,7 @@ function Places() {
   const { tab, whole = false, screen } = screens[place.at];
   const Shown = screen as Screen<At>;
   const shown = runsOf(place);
+  const Frame = whole ? WholeFrame : PlacesFrame;
   return (
     <SourceProvider source={source}>
       <Frame
@@ -151,7 +155,6 @@ function Places() {
           return true;
         }}
         signOut={signOut}
-        whole={whole}
         strip={
           place.at === 'today' ? undefined : (
             <OthersStrip

@@ -2,10 +2,10 @@
 
 import { BookCheck, BookOpen, Building2, Calculator, CalendarDays, Gauge, MapPin } from 'lucide-react';
 import dynamic from 'next/dynamic';
-import type { ReactNode } from 'react';
 import type { Role } from '@/core/permissions';
 import type { MenuItem } from '@/ui/menu';
 import { ThemeSwitch } from '@/ui/theme-switch';
+import type { FrameSlots, Who } from './whole-frame';
 
 // A run has no places beside it, and waits for no menu.
 const MorePlaces = dynamic(() => import('./more-places').then((module) => module.MorePlaces));
@@ -55,56 +55,18 @@ export function Mark({ className }: { readonly className?: string }) {
   );
 }
 
-export interface Who {
-  readonly name: string;
-  readonly role: Role;
-  readonly firm: string;
-}
+export type { Who };
 
 /**
  * The one frame of all pages, with its slots: the places, the strip of running holds beside them (where nothing moves when one begins),
- * what must be said across the page, and the page. A run takes the whole screen: it has no places beside it.
+ * what must be said across the page, and the page. A run takes the whole screen: see `whole-frame.tsx`.
  */
-export function Frame({
-  who,
-  on,
-  here,
-  go,
-  signOut,
-  strip,
-  banner,
-  whole = false,
-  children,
-}: {
-  readonly who: Who;
-  /** Whose places they are: this device's, or the server's. */
-  readonly on: 'device' | 'office';
-  /** The tab that is open. */
-  readonly here?: string;
-  /** Goes to a place without loading anything; false where the browser must. */
-  readonly go?: (href: string) => boolean;
-  /** None while the page does not listen yet. */
-  readonly signOut?: () => void;
-  readonly strip?: ReactNode;
-  readonly banner?: ReactNode;
-  readonly whole?: boolean;
-  readonly children: ReactNode;
-}) {
+export function Frame({ who, on, here, go, signOut, strip, banner, children }: FrameSlots) {
   const tabs = tabsOf(who.role, on);
   const more: readonly MenuItem[] = [
     ...tabs.slice(shownOnPhone).map(({ label, href }) => ({ label, href })),
     { label: `Sign out ${who.name}`, disabled: signOut === undefined, do: signOut },
   ];
-  if (whole)
-    return (
-      <div className="flex min-h-dvh flex-col lg:h-dvh">
-        <div className="shrink-0">
-          {banner}
-          {strip}
-        </div>
-        {children}
-      </div>
-    );
   const link = ({ id, href, label, icon: Icon }: Tab, place: number) => {
     const isHere = here === id;
     return (
