@@ -98,7 +98,7 @@ function compute(inputs: Inputs): Result<Outcome> {
       ...(seen.sure === undefined
         ? {}
         : { mark: { x: minutes, y: fromSi(seen.sure, 'L/h'), label: `${show(seconds, 'min', 3)}: ${show(seen.sure, 'L/h', 3)}` } }),
-      level: { y: fromSi(leak, 'L/h'), label: 'Leak of concern' },
+      level: { y: fromSi(leak, 'L/h'), label: 'Leak to be sure of' },
     },
   });
 }
@@ -167,7 +167,7 @@ function plan({ si, optional }: Inputs) {
 export const holdTime: Calculation = {
   id: 'hold-time',
   title: 'Hold time and what it can see',
-  about: 'What a hold on gas is sure of, and how long it must last to be sure of a leak of concern.',
+  about: 'What a hold on gas is sure of, and how long it must last to be sure of a given leak.',
   parameters: [
     askQuantity('volume', 'Gas volume', 'volume', 'L', '60', ['0.001', '1000000']),
     askQuantity('step', 'One step of the gauge', 'pressure', 'psi', '0.1', ['0.00001', '100']),
@@ -176,7 +176,7 @@ export const holdTime: Calculation = {
     }),
     askQuantity('pressure', 'Test pressure', 'pressure', 'psi', '3', ['0.001', '10000']),
     askQuantity('time', 'Your hold', 'time', 'min', '15', ['0.5', '1440']),
-    askQuantity('leak', 'Leak of concern', 'flow', 'L/h', '1', ['0.0001', '100000']),
+    askQuantity('leak', 'Leak to be sure of', 'flow', 'L/h', '1', ['0.0001', '100000']),
     askQuantity(
       'drift',
       'The pipe may drift unnoticed by',

@@ -233,7 +233,7 @@ function serviceability({ answers, figure, gauge, volume }: Input): Result<Cours
         `Under ${figure('unrestricted-below')} L/h unrestricted; from there to under ${figure('shut-down-from')} L/h restricted, repaired within ${figure('repair-days')} days; from ${figure('shut-down-from')} L/h, or with any smell, shut down.`,
         `The measured rate counts, never reduced for a raised test pressure${factor === '1' ? '' : `; found with air it is multiplied by ${factor}, since the gas is thinner`}.`,
         'The worst rate that gauge and barometer leave possible decides.',
-        `Fed with ${answers.feed}; operating ${mbar(answers, 'operating').toFixed(1)} mbar, tested at ${pressure.toFixed(1)} mbar; rates at 1013.25 mbar and 15 °C.`,
+        `It carries ${answers.feed}; operating ${mbar(answers, 'operating').toFixed(1)} mbar, tested at ${pressure.toFixed(1)} mbar; rates at 1013.25 mbar and 15 °C.`,
       ],
       notTested: ['The meter and the supply before the line', 'Appliances behind their own shut valves'],
       advice:

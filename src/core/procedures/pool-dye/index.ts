@@ -128,7 +128,7 @@ export const poolDye: Procedure = {
   id: 'pool-dye-static',
   version: '1',
   title: 'Pool and spa lines, dye',
-  school: 'Static dye school',
+  school: 'Dye at rest, pump off',
   purpose: 'Looks whether a line draws in dye at rest. It can find a leak below the water level, and never clears a line.',
   systemKinds: ['pool'],
   plant,

@@ -276,7 +276,7 @@ export const waterIsolation: Procedure = {
   id: 'water-isolation-hold',
   version: '1',
   title: 'Water isolation hold',
-  school: 'Static school',
+  school: 'Valve shut, gauge watched',
   purpose: 'Shows at the supply’s own pressure, with the supply shut, whether the water pipes of a house lose water.',
   systemKinds: ['water'],
   plant,
