@@ -2,7 +2,7 @@ import { judge } from '../judging/judge';
 import { LogBuilder } from '../judging/log-builder.fixture';
 import { planFor } from '../simulation/examples.fixture';
 import { subtree } from './likelihood';
-import { isolationSeconds, searchLog, simulatedIsolation } from './search-log';
+import { isolationSeconds, isSearched, searchLog, simulatedIsolation } from './search-log';
 import { firstSections } from './sections';
 
 const plan = planFor({ answers: { work: 'new' } });
@@ -100,4 +100,12 @@ test('the rig was looked at where the run’s own rig step found it dry; any oth
   expect(dry('rig')).toBe(true);
   expect(dry('let-by-seat')).toBe(false);
   expect(dry('rigging')).toBe(false);
+});
+
+test('a leak is looked for after a fall; a valve that lets by, and a smell of gas, are no leak to search for', () => {
+  const sought = (log: LogBuilder) => isSearched(judge(plan, log.events));
+  expect(sought(fallen().observe('rig', 'dry'))).toBe(true);
+  expect(sought(new LogBuilder(plan).proved())).toBe(false);
+  expect(sought(new LogBuilder(plan).proved('8.90').observe('let-by-seat', 'bubbles').tick('seat-remade'))).toBe(false);
+  expect(sought(fallen().observe('rig', 'dry').write({ type: 'smell', text: '' }))).toBe(false);
 });

@@ -101,6 +101,13 @@ function ended(plan: Plan, hold: HoldPhase | undefined, start: Figure, end: Figu
   };
 }
 
+/** What is no leak of the system: gas that a valve lets by is the supplier's, and where gas was smelt nobody searches. */
+const noLeak: readonly string[] = ['smell', 'let-by-confirmed', 'let-by-repeated', 'valve-passes'];
+
+/** Whether a leak is to be looked for: a test that failed or was left open by what the system itself lost. */
+export const isSearched = ({ provisional, reasons }: Judgement): boolean =>
+  ['fail', 'inconclusive', 'restricted'].includes(provisional) && !reasons.some(({ code }) => noLeak.includes(code));
+
 /** Shortest isolation, s: a gauge needs a moment to stand. */
 const shortestS = 60;
 

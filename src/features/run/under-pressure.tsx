@@ -1,5 +1,6 @@
 'use client';
 
+import { isSearched } from '@/core/locating';
 import { fallSoFar, fallWords } from '@/core/running';
 import type { OpenRun } from '@/device/use-run';
 import { Button } from '@/ui/button';
@@ -69,9 +70,11 @@ export function UnderPressure({
     <section aria-label="Under pressure" className="space-y-2 border-l-4 border-action pl-3">
       <p className="font-semibold">The pressure is still in. What needs it comes before the steps below.</p>
       <div className="grid grid-cols-2 gap-2">
-        <Button size="tall" onClick={goLocate}>
-          Find the leak
-        </Button>
+        {isSearched(judgement) && (
+          <Button size="tall" onClick={goLocate}>
+            Find the leak
+          </Button>
+        )}
         {judgement.next.map((step) =>
           step.code === 'repeat-with' ? (
             <Button key={step.label} tone="quiet" size="tall" disabled={!may} onClick={() => goPlan({ answers: step.answers })}>

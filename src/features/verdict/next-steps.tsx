@@ -1,3 +1,4 @@
+import { isSearched } from '@/core/locating';
 import type { OpenRun } from '@/device/use-run';
 import type { PlanFrom } from '@/features/run/go-on';
 import { button, quietButton, subheading } from '@/ui/classes';
@@ -11,10 +12,6 @@ interface Step {
   readonly go: (() => unknown) | { readonly address: string };
 }
 
-/** A fall is looked for, whether it failed the test or only left it open; never where gas was smelled. */
-const isSearched = ({ judgement: { provisional, reasons } }: OpenRun): boolean =>
-  ['fail', 'inconclusive', 'restricted'].includes(provisional) && !reasons.some(({ code }) => code === 'smell');
-
 export function stepsOf(open: OpenRun, goRun: () => void, goPlan: (from: PlanFrom) => void, goLocate: () => void): readonly Step[] {
   const { run, test, judgement, hasPen } = open;
   const finished = judgement.verdict !== 'in progress';
@@ -22,7 +19,7 @@ export function stepsOf(open: OpenRun, goRun: () => void, goPlan: (from: PlanFro
     ...(finished
       ? []
       : [{ label: judgement.provisional === 'in progress' ? 'Back to the course' : 'Finish the closing steps', first: true, go: goRun }]),
-    ...(isSearched(open) ? [{ label: 'Find the leak', first: finished, go: goLocate }] : []),
+    ...(isSearched(judgement) ? [{ label: 'Find the leak', first: finished, go: goLocate }] : []),
     ...judgement.next.flatMap((step): Step[] => {
       const { label } = step;
       switch (step.code) {
