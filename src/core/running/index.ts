@@ -1,3 +1,4 @@
 export { bandAdvice, bandWords, closingWords } from './advance';
 export { cameTo, type FallSoFar, fallSoFar, fallWords, lastCame } from './came';
 export { type Ask, holdNow, mayStartNow, openPhases, type Present, present, readingsOf } from './present';
+export { rateSoFar } from './rate';

@@ -5,7 +5,7 @@ import type { LogBuilder } from '../judging/log-builder.fixture';
 import type { Plan } from '../planning/plan';
 import { procedures } from '../procedures';
 import { examplePlan } from '../simulation/examples.fixture';
-import { bandAdvice, bandWords, cameTo, closingWords, fallSoFar, fallWords, lastCame } from '.';
+import { bandAdvice, bandWords, cameTo, closingWords, fallSoFar, fallWords, lastCame, rateSoFar } from '.';
 
 /* What is said beside the countdown: what came, where to go, what a figure would do. */
 
@@ -52,7 +52,7 @@ describe('a fall over the limit, while the hold runs', () => {
     // What is permitted is no fall to be met; more than it is.
     [permitting, '16.50', undefined],
     [permitting, '16.49', '4.01'],
-  ] as const)('%#: %s', (plan, value, fall) => expect(seen(plan, value)?.fall).toBe(fall));
+  ] as const)('case %#', (plan, value, fall) => expect(seen(plan, value)?.fall).toBe(fall));
 
   test('in one sentence, with the limit that it is over', () => {
     const [permitted, none] = [seen(permitting, '14.50'), seen(tight, '19.00')];
@@ -117,5 +117,39 @@ describe('what a figure would do', () => {
     log.read('hold', 'end', '19.00');
     expect(said).toContain('fallen 1.50 mbar');
     expect(lastCame(tight, judge(tight, log.events))).toContain('−1.50 mbar');
+  });
+});
+
+describe('what a hold loses as it stands', () => {
+  const hold = holdOf(tight, 'hold');
+  const { litres } = tight.volume;
+  const rate = (now: string, seconds: number, plan = tight) => rateSoFar(plan, holdOf(plan, 'hold'), '20.50', now, seconds);
+
+  test('by the volume and the fall, in the plan’s unit; a step of the gauge is under what can be seen', () => {
+    // V·Δp/(p_ref·t): by hand.
+    const expected = (Number(litres) * 1 * 3600) / (1013.25 * 120);
+    const said = rate('19.50', 120) ?? '';
+    expect(said).toMatch(/^about [\d.]+ L\/h$/);
+    expect(Number(/[\d.]+/.exec(said)?.[0])).toBeCloseTo(expected, 1);
+    expect(rate('20.49', 120)).toMatch(/^under 0\.\d+ L\/h$/);
+    expect(rate('20.60', 120)).toMatch(/^under/);
+  });
+
+  test('nothing in the first half minute, of a supply that stays open, or where the volume is not known', () => {
+    expect(rate('19.50', 20)).toBeUndefined();
+    expect(rateSoFar(tight, { ...hold, fed: true }, '20.50', '19.50', 120)).toBeUndefined();
+    const unknown = { ...tight, sight: tight.sight.map((part) => ({ ...part, contents: { kind: 'unknown' as const } })) };
+    expect(rateSoFar(unknown, hold, '20.50', '19.50', 120)).toBeUndefined();
+  });
+
+  test('of water that stands open, by its area', () => {
+    const drain = examplePlan('drain-level-hold');
+    const level = holdOf(drain, 'hold');
+    const part = drain.sight.find(({ phase }) => phase === 'hold');
+    if (part?.contents.kind !== 'level') throw new Error('no area');
+    // 10 mm in ten minutes: cm² × 1 cm × 6 an hour.
+    const litresPerHour = (Number(part.contents.squareCm) * 1 * 6) / 1000;
+    const said = rateSoFar(drain, level, '200', '190', 600) ?? '';
+    expect(Number(/[\d.]+/.exec(said)?.[0])).toBeCloseTo(part.unit === 'L/h' ? litresPerHour : litresPerHour / 3.785, 1);
   });
 });

@@ -1,15 +1,15 @@
 import { instrumentOf } from '@/core/course';
 import { heldSoFar, type RunEvent } from '@/core/judging';
 import { unitLabel } from '@/core/quantities';
-import { bandWords, lastCame } from '@/core/running';
+import { bandWords, lastCame, rateSoFar } from '@/core/running';
 import type { OpenRun } from '@/device/use-run';
 import { type Now, phaseReadings } from './run-model';
 
-/** The last figure of the open hold, as it was read; where none was yet, nothing. */
-const lastRead = (events: readonly RunEvent[], withdrawn: readonly string[], phase: string, round: number): string | undefined =>
+/** The last figure of the open hold, as it was read, and when; where none was yet, nothing. */
+const lastRead = (events: readonly RunEvent[], withdrawn: readonly string[], phase: string, round: number) =>
   phaseReadings(events, withdrawn, phase, round).findLast(
     ({ role, quantity }) => role !== 'zero' && quantity !== 'temperature' && quantity !== 'barometer',
-  )?.value;
+  );
 
 /**
  * What the last phase came to, and the figures that belong together: what is to be raised to, or the start with what the gauge
@@ -19,18 +19,27 @@ export function CameLine({
   open: { run, events, judgement },
   present: { phase, state, ask },
   live,
+  time,
 }: {
   readonly open: OpenRun;
   readonly present: Now;
   /** What a simulated gauge shows now. */
   readonly live?: string;
+  /** Now, ms. */
+  readonly time: number;
 }) {
   const { plan } = run;
   const came = lastCame(plan, judgement);
   const held = heldSoFar(state);
   const band = phase?.kind === 'hold' && ask?.role === 'start' ? bandWords(plan, judgement, phase) : undefined;
   const unit = phase?.kind === 'hold' ? unitLabel(instrumentOf(plan, phase.instrument).unit) : '';
-  const last = phase === undefined ? undefined : (live ?? lastRead(events, judgement.withdrawn, phase.id, state?.round ?? 1));
+  const read = phase === undefined ? undefined : lastRead(events, judgement.withdrawn, phase.id, state?.round ?? 1);
+  const last = live ?? read?.value;
+  const at = live === undefined ? read?.observedAt : time;
+  const rate =
+    phase?.kind === 'hold' && held !== undefined && last !== undefined && at !== undefined
+      ? rateSoFar(plan, phase, held.start, last, (at - held.startAt) / 1000)
+      : undefined;
   return (
     <>
       {came !== undefined && (
@@ -55,6 +64,7 @@ export function CameLine({
             </>
           )}{' '}
           <span className="text-sm text-quiet">{unit}</span>
+          {rate !== undefined && <span className="ml-3 text-sm text-quiet">{rate}</span>}
         </p>
       )}
     </>

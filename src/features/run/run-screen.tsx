@@ -114,7 +114,7 @@ export function RunScreen({
                       owes: state?.state === 'current' && state.is === 'ended' ? state.owes : undefined,
                     })}
               </p>
-              <CameLine open={open} present={present} {...(live === undefined ? {} : { live })} />
+              <CameLine open={open} present={present} time={time} {...(live === undefined ? {} : { live })} />
             </div>
             {left !== undefined && (
               // A timer that speaks every second would drown the sentence; its minutes can be asked for.
