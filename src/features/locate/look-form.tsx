@@ -17,6 +17,7 @@ export function LookForm({
   mayMove,
   write,
   leaky,
+  keys = true,
 }: {
   readonly sections: readonly Section[];
   readonly suggested: string;
@@ -25,12 +26,15 @@ export function LookForm({
   readonly write: OpenRun['write'];
   /** Where a simulation hides its leak. */
   readonly leaky?: string;
+  /** Pressed by keys of its own; not where the screen has others. */
+  readonly keys?: boolean;
 }) {
   const methods = kind === undefined ? searchMethods : methodsOf[kind];
   const [picked, setPicked] = useState<string>();
   const [method, setMethod] = useState<SearchMethod>(methods[0]);
   const [text, setText] = useState('');
   const section = picked ?? suggested;
+  const key = (shortcut: string) => (keys ? { shortcut } : {});
   const keep = async (leak: boolean) => {
     await write({ type: 'searched', section, method, leak, text: text.trim() });
     setText('');
@@ -38,13 +42,11 @@ export function LookForm({
   };
   return (
     <fieldset className="border border-line p-3">
-      <legend className="px-1 text-sm text-quiet">
-        Looked at <KeyHint of="O" />
-      </legend>
+      <legend className="px-1 text-sm text-quiet">Looked at {keys && <KeyHint of="O" />}</legend>
       <div className="grid gap-2 sm:grid-cols-2">
         <Choice
           label="Section"
-          shortcut="o"
+          {...key('o')}
           value={section}
           change={setPicked}
           options={sections.map(({ id, name }) => ({ value: id, label: name }))}
@@ -64,14 +66,14 @@ export function LookForm({
         onChange={(event) => setText(event.target.value)}
       />
       <div className="mt-2 flex flex-wrap gap-2">
-        <Button tone="quiet" size="tall" shortcut="n" disabled={!mayMove} onClick={() => keep(false)}>
+        <Button tone="quiet" size="tall" {...key('n')} disabled={!mayMove} onClick={() => keep(false)}>
           Nothing seen
         </Button>
-        <Button tone="stop" size="tall" shortcut="f" disabled={!mayMove} onClick={() => keep(true)}>
+        <Button tone="stop" size="tall" {...key('f')} disabled={!mayMove} onClick={() => keep(true)}>
           The leak is here
         </Button>
         {leaky !== undefined && (
-          <Button tone="quiet" size="tall" shortcut="l" disabled={!mayMove} onClick={() => keep(section === leaky)}>
+          <Button tone="quiet" size="tall" {...key('l')} disabled={!mayMove} onClick={() => keep(section === leaky)}>
             Look (simulated)
           </Button>
         )}

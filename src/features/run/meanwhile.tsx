@@ -10,6 +10,7 @@ import { Photograph, photographsOf } from './photographs';
 import type { Now } from './run-model';
 
 const ApplianceRound = dynamic(() => import('./appliance-round').then((module) => module.ApplianceRound), { ssr: false });
+const JointsLookedAt = dynamic(() => import('./joints-looked-at').then((module) => module.JointsLookedAt), { ssr: false });
 const CheckPanel = dynamic(() => import('./check-panel').then((module) => module.CheckPanel), { ssr: false });
 
 /** Lists that are gone through beside the clock of a hold. */
@@ -68,6 +69,7 @@ export function Meanwhile({
           </Disclosure>
         );
       })}
+      {holding && phase?.kind === 'hold' && phase.purpose === 'tightness' && <JointsLookedAt open={open} />}
       {plan.round !== undefined && <ApplianceRound open={open} setDialog={setDialog} />}
       {evidence.length > 0 && (
         <Disclosure
