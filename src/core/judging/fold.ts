@@ -246,6 +246,8 @@ class Fold implements RunSoFar {
         this.speak(find('not-zeroed', valueText(event), phase.id));
       return;
     }
+    // A settling is over by its time alone: what is read in it shows how it settles, and changes nothing.
+    if (readWhileSettling(phase, event) && standing !== undefined && within(standing, event.observedAt)) return;
     // Temperature and barometer are read alongside: they are no second end of what is held.
     const alongside = event.quantity === 'temperature' || event.quantity === 'barometer';
     if (standing?.came.of === 'hold' && event.role === 'start' && !alongside) this.notes.push(find('second-start', about, phase.id));
@@ -284,8 +286,8 @@ class Fold implements RunSoFar {
     if (open !== undefined) {
       this.withdrawnIds.push(reading.id);
       this.rounds.step(open, event);
-    } else if (this.rounds.resultOf(reading.phase) !== undefined)
-      this.notes.push(find('withdrawal-late', valueText(reading), reading.phase));
+    } else if (readWhileSettling(phase, reading)) this.withdrawnIds.push(reading.id);
+    else if (this.rounds.resultOf(reading.phase) !== undefined) this.notes.push(find('withdrawal-late', valueText(reading), reading.phase));
   }
 
   /** Met while raising it is remade; else a leak that is seen overrides any gauge. */
@@ -430,6 +432,10 @@ export function foldOf(plan: Plan, events: readonly RunEvent[]): Fold {
   sorted.takesAll();
   return sorted;
 }
+
+/** Nothing is built on it, whenever it comes. */
+const readWhileSettling = (phase: Phase | undefined, { role }: EventOf<'reading'>): boolean =>
+  phase?.kind === 'hold' && phase.limit.kind === 'wait' && role === 'between';
 
 /** What asks for nothing: kept without a word where its phase does not hear it. */
 const isAside = ({ type }: RunEvent): boolean => type === 'stamp' || type === 'trace' || type === 'gap' || type === 'declined';

@@ -1,6 +1,6 @@
 import { instrumentOf, unitOfHold } from '../course/instruments';
 import type { HoldPhase, Phase } from '../course/phases';
-import type { RunEvent } from '../judging/events';
+import type { EventOf, RunEvent } from '../judging/events';
 import type { Judgement } from '../judging/judge';
 import { heldSoFar, type PhaseJudgement } from '../judging/state';
 import { compareAcross, roomOfHold, thresholdOf, timeText } from '../limits';
@@ -27,7 +27,7 @@ const effects = { proves: 'as it should be', fails: 'over the limit', spoils: 'i
  * What a phase came to, in one line: `Let-by: −0.02 mbar in 60 s: the valve holds`. Nothing for lists, for what was skipped and for
  * what is not over.
  */
-export function cameTo(plan: Plan, state: PhaseJudgement): string | undefined {
+export function cameTo(plan: Plan, state: PhaseJudgement, judgement?: Judgement, events: readonly RunEvent[] = []): string | undefined {
   const phase = plan.phases.find(({ id }) => id === state.id);
   if (phase === undefined || state.state !== 'done') return undefined;
   const { came, outcome, effect } = state;
@@ -41,7 +41,12 @@ export function cameTo(plan: Plan, state: PhaseJudgement): string | undefined {
     case 'not-reached':
       return `${phase.title}: the pressure did not come up`;
     case 'hold': {
-      if (phase.kind !== 'hold' || came.end === undefined || came.endAt === undefined) return undefined;
+      if (phase.kind !== 'hold') return undefined;
+      if (phase.purpose === 'settle' && came.end === undefined) {
+        const last = readingsOf(events, judgement?.withdrawn ?? [], phase.id, state.round).findLast(({ role }) => role === 'between');
+        return last === undefined ? undefined : `${phase.title}: ${settledWords(plan, phase, came, last)}`;
+      }
+      if (came.end === undefined || came.endAt === undefined) return undefined;
       const moved = signed(subtract(decimal(came.end), decimal(came.start)));
       const time = timeText(Math.round((came.endAt - came.startAt) / 1000));
       const said = phase.purpose === 'settle' ? 'settled' : (words[`${phase.purpose} ${outcome}`] ?? effects[effect]);
@@ -52,15 +57,35 @@ export function cameTo(plan: Plan, state: PhaseJudgement): string | undefined {
   }
 }
 
+/** How a settling went, by its last reading: from how much on the hold would call it a movement, it has not settled. */
+function settledWords(
+  plan: Plan,
+  phase: HoldPhase,
+  { start, startAt }: { readonly start: string; readonly startAt: number },
+  last: EventOf<'reading'>,
+): string {
+  const moved = subtract(decimal(last.value), decimal(start));
+  const { unit } = instrumentOf(plan, phase.instrument);
+  const next = plan.phases
+    .slice(plan.phases.indexOf(phase) + 1)
+    .find((one): one is HoldPhase => one.kind === 'hold' && one.purpose === 'tightness');
+  const limit = next === undefined ? undefined : thresholdOf(next.limit);
+  const moves =
+    next !== undefined && limit !== undefined && compareAcross(absolute(moved), unit, decimal(limit), unitOfHold(plan, next)) >= 0;
+  const time = timeText(Math.round((last.observedAt - startAt) / 1000));
+  return `${signed(moved)} ${unitLabel(unit)} in ${time}${moves ? ': it still moves' : ''}`;
+}
+
 /** What the last phase that is read or looked at came to; nothing before the first. */
-export function lastCame(plan: Plan, { phases, current }: Judgement): string | undefined {
+export function lastCame(plan: Plan, judgement: Judgement, events: readonly RunEvent[] = []): string | undefined {
+  const { phases, current } = judgement;
   const order = plan.phases.map(({ id }) => id);
   const before = order.indexOf(current ?? '');
   const done = phases
     .filter(({ id, state }) => state === 'done' && (before < 0 || order.indexOf(id) < before))
     .sort((a, b) => order.indexOf(b.id) - order.indexOf(a.id));
   for (const state of done) {
-    const line = cameTo(plan, state);
+    const line = cameTo(plan, state, judgement, events);
     if (line !== undefined) return line;
   }
   return undefined;

@@ -47,8 +47,8 @@ export type Present =
   | ({ readonly do: 'choose' } & At<ObservePhase>)
   /** A zero, a start, a figure at a point; or a hold's end, once it is due. */
   | ({ readonly do: 'read'; readonly ask: Ask } & At<ZeroPhase | HoldPhase | MeasurePhase>)
-  /** The settling before it is not over: the next start is not accepted earlier. */
-  | ({ readonly do: 'settle'; readonly until: number; readonly settling: HoldPhase } & At<HoldPhase>)
+  /** The settling before it is not over: the next start is not accepted earlier. What is read meanwhile shows whether it settles. */
+  | ({ readonly do: 'settle'; readonly until: number; readonly settling: HoldPhase; readonly ask: Ask } & At<HoldPhase>)
   /** The hold runs; what is read meanwhile is a reading in between. */
   | ({ readonly do: 'hold'; readonly until: number; readonly ask: Ask } & At<HoldPhase>)
   /** The end is in; what belongs to it is still to be read or declined. */
@@ -147,7 +147,7 @@ function presentHold(plan: Plan, judgement: Judgement, phase: HoldPhase, state: 
   const openFrom = phase.id === judgement.current ? judgement.openFrom : undefined;
   const settling = openFrom === undefined || time >= openFrom ? undefined : settlingTo(plan, judgement, openFrom);
   return openFrom !== undefined && settling !== undefined
-    ? { do: 'settle', phase, round, until: openFrom, settling }
+    ? { do: 'settle', phase, round, until: openFrom, settling, ask: askFor(plan, settling, 'between') }
     : { do: 'read', phase, round, ask: askFor(plan, phase, 'start') };
 }
 

@@ -33,6 +33,25 @@ describe('what a phase came to', () => {
     expect(phases.map((state) => cameTo(tight, state)).filter((one) => one !== undefined)).toEqual([]);
   });
 
+  test('a settling, by what was read in it: how far it went, and whether it still moves; nothing is noted and nothing judged by it', () => {
+    const settling = (value: string) =>
+      build(tight).proved().at(200).read('settle', 'start', '20.50').at(240).read('settle', 'between', value);
+    const said = (value: string) => {
+      const log = settling(value);
+      const judgement = judge(tight, log.events);
+      expect(judgement.reasons.map(({ code }) => code)).not.toContain('unheard');
+      return lastCame(tight, judgement, log.events);
+    };
+    expect(said('20.48')).toBe('Stabilise: −0.02 mbar in 40 s');
+    expect(said('20.10')).toBe('Stabilise: −0.40 mbar in 40 s: it still moves');
+    const gone = settling('20.10');
+    gone.write({ type: 'withdrawn', reading: gone.lastId, reason: 'Mistyped' });
+    expect(lastCame(tight, judge(tight, gone.events), gone.events)).toMatch(/^Let-by/);
+    // Read after its time it belongs to nothing, and is said to.
+    const late = settling('20.48').at(400).read('settle', 'between', '20.40');
+    expect(judge(tight, late.events).reasons.map(({ code }) => code)).toContain('unheard');
+  });
+
   test('a look is told by what was answered', () =>
     expect(line(tight, upToHold(tight).held('20.50', '19.00').observe('rig', 'dry'))).toBe('Soap the rig: no bubbles on the rig'));
 });

@@ -29,7 +29,7 @@ export function CameLine({
   readonly time: number;
 }) {
   const { plan } = run;
-  const came = lastCame(plan, judgement);
+  const came = lastCame(plan, judgement, events);
   const held = heldSoFar(state);
   const band = phase?.kind === 'hold' && ask?.role === 'start' ? bandWords(plan, judgement, phase) : undefined;
   const unit = phase?.kind === 'hold' ? unitLabel(instrumentOf(plan, phase.instrument).unit) : '';

@@ -57,6 +57,7 @@ export function presentOf(plan: Plan, judgement: Judgement, events: readonly Run
       view: { ...judgement, current: now.settling.id, phases },
       settlingUntil: now.until,
       holding: false,
+      ask: now.ask,
     };
   }
   const phase = 'phase' in now ? now.phase : plan.phases.find(({ id }) => id === judgement.current);

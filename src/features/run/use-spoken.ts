@@ -9,7 +9,7 @@ import { speak } from './alarm';
 
 /** Says each figure that is written here, and what each phase came to, to whoever has no eye for the screen. */
 export function useSpoken({ run, events, judgement }: OpenRun): void {
-  const came = lastCame(run.plan, judgement);
+  const came = lastCame(run.plan, judgement, events);
   const last = events.at(-1);
   const figure = last?.type === 'reading' && last.device === thisDevice() ? `${last.value} ${unitLabel(last.unit)}` : undefined;
   const heard = useRef({ came, at: last?.id });
