@@ -110,8 +110,8 @@ describe('instruments and sites', () => {
   test('what a rig check came to is kept with its gauge, the last one that proved anything', async () => {
     const { id } = must(
       await makeThing(wren, 'instrument', {
-        name: 'Needle of the hose set',
-        kind: 'needle',
+        name: 'Column of the hose set',
+        kind: 'liquid',
         unit: 'psi',
         readability: '0.05',
         rangeLow: '0',

@@ -64,10 +64,17 @@ const faults: { readonly [K in ThingKind]: Faults<K> } = {
         : undefined,
     ];
   },
-  instrument: ({ name, kind, unit, readability, rangeLow, rangeHigh, serial }) => [
+  instrument: ({ name, kind, unit, readability, rangeLow, rangeHigh, serial, calibrationNeeded, simulated }) => [
     given('name', name, 'Name it as you would on site.'),
     shownUnits.includes(unit) ? undefined : fault('unit', 'Choose the unit that it shows.'),
     kind === 'barometer' && !isPressureUnit(unit as never) ? fault('unit', 'A barometer shows a pressure: choose hPa or mbar.') : undefined,
+    kind === 'scale' && isPressureUnit(unit as never)
+      ? fault('kind', 'A rule, a vessel or a dial shows no pressure: choose what kind of gauge it is.')
+      : undefined,
+    // What drifts is calibrated: nobody may say of it that it needs none.
+    calibrationNeeded || simulated || kind === 'liquid' || kind === 'scale'
+      ? undefined
+      : fault('calibrationNeeded', 'Only a liquid column, a rule, a vessel or a dial needs no calibration.'),
     isFigure(readability) ? undefined : fault('readability', 'Give the smallest movement that it shows, such as 0.1.'),
     isFigure(rangeLow) ? undefined : fault('rangeLow', 'Give the lower end of its range.'),
     isFigure(rangeHigh) ? undefined : fault('rangeHigh', 'Give the upper end of its range.'),

@@ -211,3 +211,23 @@ test('a search wants every word, in any order; accents and case do not count', (
   expect(isFound(searchWords('   '), 'anything')).toBe(true);
   expect(searchWords('x'.repeat(10_000))[0]).toHaveLength(200);
 });
+
+test('what drifts is calibrated: only a column, a rule, a vessel or a dial needs none, and none of those but a column shows a pressure', () => {
+  const gauge = {
+    ...blank.instrument,
+    name: 'Gauge',
+    unit: 'mbar',
+    readability: '0.01',
+    rangeLow: '0',
+    rangeHigh: '100',
+    serial: '1',
+  } as const;
+  const faultsOf = (said: object) => [faultOf('instrument', { ...gauge, ...said })?.field].filter((field) => field !== undefined);
+  expect(faultsOf({ kind: 'digital', calibrationNeeded: true })).toEqual([]);
+  expect(faultsOf({ kind: 'digital', calibrationNeeded: false })).toEqual(['calibrationNeeded']);
+  expect(faultsOf({ kind: 'needle', calibrationNeeded: false })).toEqual(['calibrationNeeded']);
+  expect(faultsOf({ kind: 'digital', calibrationNeeded: false, simulated: true })).toEqual([]);
+  expect(faultsOf({ kind: 'liquid', calibrationNeeded: false })).toEqual([]);
+  expect(faultsOf({ kind: 'scale', unit: 'mm', calibrationNeeded: false })).toEqual([]);
+  expect(faultsOf({ kind: 'scale', calibrationNeeded: false })).toEqual(['kind']);
+});
