@@ -44,7 +44,7 @@ test('sections are counted on site, wrong ones refused and kept; the search foll
   await added.getByLabel('Hidden').check();
   await form.getByRole('button', { name: 'Save the sections' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Find the leak');
-  expect(await share('Old riser')).toBeGreaterThan(60);
+  await expect.poll(() => share('Old riser')).toBeGreaterThan(60);
   await expect(page.getByTestId('recommended')).toContainText('Old riser');
 
   // Looked at by key, the wrong one, and withdrawn.
