@@ -8,6 +8,7 @@ import { Axis } from './axis';
 import { BlockShape, layOut } from './blocks';
 import { closeUp } from './hold-limits';
 import { HoldTrace } from './hold-trace';
+import { LevelRiser } from './level-riser';
 import { focusOf, onAxis, sceneOf, startOf } from './scene';
 import { Scenery } from './scenery';
 import { drawn } from './thinned';
@@ -165,6 +166,16 @@ function Traces({
           />
         );
       })}
+      {alone && focus?.kind === 'hold' && (
+        <LevelRiser
+          plan={plan}
+          phase={focus}
+          judgement={judgement}
+          traced={whole}
+          box={box}
+          y={(value) => y(onAxis(plan, focus, value, unit) ?? value)}
+        />
+      )}
     </>
   );
 }

@@ -7,7 +7,6 @@ import { BandsPicture } from './bands-picture';
 import { DialPicture } from './dial-picture';
 import { DyePicture } from './dye-picture';
 import { FlowPicture } from './flow-picture';
-import { LevelRiser } from './level-riser';
 import { LineMap } from './line-map';
 import { LoopList } from './loop-list';
 import { MakeUpPicture } from './make-up-picture';
@@ -28,8 +27,6 @@ export function Scenery({ scene, ...props }: SceneProps & { readonly scene: Scen
   const state = stateOf(judgement, phase.id);
   const seen = outcomeOf(state);
   switch (scene) {
-    case 'level':
-      return phase.kind === 'hold' ? <LevelRiser {...props} phase={phase} /> : null;
     case 'dial':
       return phase.kind === 'hold' ? <DialPicture {...props} phase={phase} /> : null;
     case 'flow':
