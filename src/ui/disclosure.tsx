@@ -8,6 +8,8 @@ import { type ReactNode, useState } from 'react';
 export function Disclosure({
   title,
   open: first = false,
+  shown,
+  show,
   shortcut,
   look = 'text-quiet underline underline-offset-4',
   className = '',
@@ -15,6 +17,9 @@ export function Disclosure({
 }: {
   readonly title: ReactNode;
   readonly open?: boolean;
+  /** Whether it is open, where somebody else decides that too. */
+  readonly shown?: boolean;
+  readonly show?: (open: boolean) => void;
   readonly shortcut?: string;
   readonly look?: string;
   readonly className?: string;
@@ -22,7 +27,7 @@ export function Disclosure({
 }) {
   const [open, setOpen] = useState(first);
   return (
-    <Collapsible.Root open={open} onOpenChange={setOpen} className={className}>
+    <Collapsible.Root open={shown ?? open} onOpenChange={show ?? setOpen} className={className}>
       <Collapsible.Trigger aria-keyshortcuts={shortcut} className={`group inline-flex min-h-11 items-center gap-1 text-left ${look}`}>
         <ChevronRight aria-hidden className="size-4 shrink-0 transition-transform group-data-[state=open]:rotate-90" />
         <span>{title}</span>

@@ -290,6 +290,7 @@ function PlanForm(
 
   const problems = result.ok ? [] : result.problems;
   const toAnswer = openQuestions(procedure, draft.answers);
+  const [recordShown, setRecordShown] = useState(false);
   // What is only open yet is no fault; it is one for whoever starts all the same.
   const [tried, setTried] = useState(false);
   const isOpen = ({ code }: Problem) =>
@@ -307,7 +308,7 @@ function PlanForm(
       (field?.matches('input, textarea, button') === true ? field : field?.querySelector<HTMLElement>('button, input'))?.focus();
       return;
     }
-    if (pointAtTooLong(draft)) return;
+    if (pointAtTooLong(draft, () => setRecordShown(true))) return;
     setStarting(true);
     const plan = asOf(result.value.plan, ground.asOf);
     const details = {
@@ -414,7 +415,13 @@ function PlanForm(
               copy={copy}
             />
           </Disclosure>
-          <RecordFields draft={draft} change={change} metered={system.kind === 'gas' || system.kind === 'water'} />
+          <RecordFields
+            draft={draft}
+            change={change}
+            metered={system.kind === 'gas' || system.kind === 'water'}
+            shown={recordShown}
+            show={setRecordShown}
+          />
         </form>
         <section
           aria-label="Plan sheet"

@@ -1,3 +1,4 @@
+import { flushSync } from 'react-dom';
 import { input } from '@/ui/classes';
 import { Disclosure } from '@/ui/disclosure';
 import { Field } from '@/ui/field';
@@ -8,14 +9,13 @@ const most = { jobOrigin: 200, meterNumber: 60, meterReading: 60 } as const;
 type Text = keyof typeof most;
 
 /** Opens and points at the first text that could not be kept as it is; false where there is none. */
-export function pointAtTooLong(draft: Draft): boolean {
-  for (const name of Object.keys(most) as Text[]) {
-    const field = document.getElementById(name);
-    if (draft[name].length <= most[name] || field === null) continue;
-    field.focus();
-    return true;
-  }
-  return false;
+export function pointAtTooLong(draft: Draft, unfold: () => void): boolean {
+  const name = (Object.keys(most) as Text[]).find((one) => draft[one].length > most[one]);
+  if (name === undefined) return false;
+  // Folded away it is not there to be pointed at.
+  flushSync(unfold);
+  document.getElementById(name)?.focus();
+  return true;
 }
 
 /** What the record wants to know beside the test itself. */
@@ -23,8 +23,12 @@ export function RecordFields({
   draft,
   change,
   metered,
+  shown,
+  show,
 }: {
   readonly draft: Draft;
+  readonly shown: boolean;
+  readonly show: (open: boolean) => void;
   readonly change: (part: Partial<Draft>) => void;
   /** The system has a meter of its own. */
   readonly metered: boolean;
@@ -45,6 +49,8 @@ export function RecordFields({
   );
   return (
     <Disclosure
+      shown={shown}
+      show={show}
       look="font-medium"
       className="border-t border-line pt-1"
       title={`For the record: job${metered ? ', meter' : ''}, visual inspection`}
