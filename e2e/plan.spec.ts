@@ -33,7 +33,7 @@ test('a plan answers as one types: procedure, pipes, gauge, leak of concern; a r
   const asked = await longer.innerText();
   await expect(page.getByTestId('concern')).toContainText('are enough');
   await page.reload();
-  await expect(longer).toHaveText(asked);
+  await expect.poll(() => longer.innerText()).toBe(asked);
   await unfold(page, /^Pipes/);
   await expect(page.getByLabel('Pipe schedule')).toHaveValue('1-1/4sch40 60ft\n22cu 6..9');
 
