@@ -116,7 +116,7 @@ test('an own procedure: out of bounds at its field, published, planned by its na
   await standing.getByLabel('Hold, s').fill('240');
   await standing.getByRole('button', { name: 'Publish version 2' }).click();
   await expect(standing.getByText(/Version 2, Wren Adeyo/)).toBeVisible();
-  await standing.getByRole('button', { name: 'Withdraw it' }).click();
+  await standing.getByRole('button', { name: 'Withdraw it', exact: true }).click();
   await expect(standing.getByText('Withdrawn: it can be planned no more')).toBeVisible();
   const run = new URL(field.url()).searchParams.get('run');
   const kept = () =>

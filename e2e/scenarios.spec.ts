@@ -1,5 +1,5 @@
 import { expect, test } from './app';
-import { chosen } from './choosing';
+import { chosen, unfoldIfThere } from './choosing';
 import { Technician } from './technician';
 
 /* The six plants of the simulated gauge, each carried to the verdict that a good technician would reach. */
@@ -169,5 +169,6 @@ test('a fall over what is permitted: the pipework alone is the next attempt, pla
   await page.getByRole('button', { name: 'Attempt 1' }).click();
   await expect(page.getByTestId('verdict')).toHaveText('Fail');
   await expect(page.getByText(/at most 1\.0 mbar is permitted/)).toBeVisible();
+  await unfoldIfThere(page, /^Also noted/);
   await expect(page.getByText(/went on under this pressure in the next attempt/)).toBeVisible();
 });

@@ -10,6 +10,7 @@ test('both sidesâ€™ tightness at once: one is disturbed and repeated, the otherâ
   const page = await app.device(browser, 'iola');
   const work = new Technician(app, page);
   await work.openPlan('Cold room, refrigerant');
+  await work.answerAsUsual();
   const gauges = (name: string) => page.getByRole('group', { name, exact: true });
   await gauges('Gauge')
     .getByRole('radio', { name: /^Van 3 nitrogen set, 60 bar/ })

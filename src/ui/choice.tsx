@@ -117,6 +117,8 @@ export function Dropdown<V extends string>({
         aria-describedby={describedBy}
         aria-invalid={invalid}
         aria-keyshortcuts={shortcut}
+        // Shut, it keeps the focus after a choice: a letter there is a key of the screen, and changes no answer unseen.
+        onKeyDown={(event) => event.key.length === 1 && event.key !== ' ' && event.preventDefault()}
         className={`${input} flex items-center justify-between gap-2 text-left data-placeholder:text-quiet ${className}`}
       >
         <Select.Value placeholder={none} />

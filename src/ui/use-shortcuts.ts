@@ -2,7 +2,7 @@
 
 import { useLayoutEffect, useRef } from 'react';
 
-/** Single keys of a screen; never while someone types or a dialog is open. With the paint: whoever sees the screen can press at once. */
+/** Single keys of a screen; never while someone types, or a dialog, a list or a menu is open. With the paint: whoever sees the screen can press at once. */
 function useKeys(take: (key: string) => boolean): void {
   const latest = useRef(take);
   latest.current = take;
@@ -10,7 +10,7 @@ function useKeys(take: (key: string) => boolean): void {
     const pressed = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
       const target = event.target as HTMLElement;
-      if (target.closest('input, textarea, select, [contenteditable=true], [role=dialog]') !== null) return;
+      if (target.closest('input, textarea, [contenteditable=true], [role=dialog], [role=listbox], [role=menu]') !== null) return;
       if (latest.current(event.key.toLowerCase())) event.preventDefault();
     };
     document.addEventListener('keydown', pressed);
