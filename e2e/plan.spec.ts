@@ -116,6 +116,8 @@ test('a plan that was changed after the run began is another attempt; the first 
   await page.getByRole('region', { name: 'Now' }).waitFor();
   const second = new URL(page.url()).searchParams.get('run') ?? '';
   await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
+  // The attempt is written on the device first and sent after.
+  await expect.poll(async () => (await page.request.get(`/api/field/run/${second}`)).status()).toBe(200);
   const { runs } = await (await page.request.get(`/api/field/run/${second}`)).json();
   expect(runs.map(({ number, plan }: { number: number; plan: { answers: { shown: string } } }) => [number, plan.answers.shown])).toEqual([
     [1, 'alone'],

@@ -1,5 +1,5 @@
 import { expect, test } from './app';
-import { unfold, unfoldIfThere } from './choosing';
+import { choose, unfold, unfoldIfThere } from './choosing';
 import { Technician } from './technician';
 
 /* What a test can see: two figures at the plan, what sharpens them, the chance of a pass, and what is said where no figure can be given. */
@@ -55,7 +55,7 @@ test('where nobody knows the volume the limits stand without a rate; where they 
   const sheet = page.getByRole('region', { name: 'Plan sheet' });
   await expect(sheet.getByTestId('sight').first()).toContainText('Sure of leaks above');
   await unfold(page, /^Pipes/);
-  await page.getByLabel('Or the volume of the pipes').fill('unknown');
+  await choose(page, 'How the volume is known', 'Not known');
   await expect(sheet.getByText('Not known: limits stand without a rate.')).toBeVisible();
   await expect(sheet.getByTestId('sight').first()).toContainText(/nobody knows the volume/i);
   await sheet.getByText('How likely a leak passes, by its size').click();

@@ -106,7 +106,9 @@ test('the site’s day: the shortest order, then one’s own; a second pair of h
     const [, hours = '0', rest] = /^(?:(\d+) h )?(\d+) min/.exec(text) ?? [];
     return Number(hours) * 60 + Number(rest);
   };
-  await expect(chart).toContainText('one after the other');
+  // Each is written before it is shown: the day of all three is meant, not of the first two.
+  await expect(page.getByRole('region', { name: 'Tests of the visit' }).locator('ol > li')).toHaveCount(3);
+  await expect(chart.getByText('Underfloor heating, annex').first()).toBeVisible();
   const shortest = await minutes();
   const alarms = page.getByRole('region', { name: 'Alarms' }).getByRole('listitem');
   expect(await alarms.count()).toBeGreaterThan(2);

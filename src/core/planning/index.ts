@@ -8,4 +8,4 @@ export * from './plan';
 export * from './sharpen';
 export { alarmsOf, type Day, type DayTest, sideBySide } from './side-by-side';
 export { supplyClash } from './supplies';
-export { volumeDecides } from './system-volume';
+export { unknownVolume, volumeDecides } from './system-volume';

@@ -127,6 +127,17 @@ export function planTest(given: PlanInput, procedure: Procedure | undefined = pr
   const made = procedure.course({ answers: input.answers, figure, gauge: input.gauge, instruments: input.instruments ?? {}, volume });
   if (!made.ok) return { ok: false, problems: [made.problem] };
   const course = made.value;
+  if (how === 'measured' && course.filled === 'water')
+    return {
+      ok: false,
+      problems: [
+        {
+          code: 'volume-not-gas',
+          field: 'volume',
+          message: 'A volume is measured by gas let in, and water fills this one: type the pipe lines, or estimate the volume.',
+        },
+      ],
+    };
   const phases = withCorrections(
     withMeanwhile(procedure, course.phases),
     course.unit,

@@ -1,15 +1,17 @@
 import fc from 'fast-check';
 import { procedureById } from '../procedures';
 import { riseItems, riseSteps } from '../procedures/stepped-rise';
-import { planFor } from '../simulation/examples.fixture';
+import { exampleFor, planFor } from '../simulation/examples.fixture';
 import { changesInWords, compareAppliances } from '../sizing/appliances';
 import { type GuardReading, guardState } from '../sizing/guard-gauge';
 import { lineGroups, parseTrial, parseTrials } from '../sizing/line-groups';
+import { measuredLine, measuredSteps } from '../sizing/measured-line';
 import { parseVolume } from '../sizing/pipe-volume';
 import { parseOpenings, plugsFor } from '../sizing/plugs';
 import { suitsRegulator } from '../sizing/regulator';
 import { serviceTimes } from '../sizing/serviceability';
 import { isSoft, softnessOf } from '../sizing/water-hold';
+import { planTest } from './plan';
 import { alarmsOf, type DayTest, sideBySide } from './side-by-side';
 
 const value = <T>(
@@ -157,6 +159,32 @@ test('an appliance swapped since the last visit is flagged, whatever the case an
 describe('measured volume, the other way round (DOMAIN 3.4)', () => {
   test('V = v·p_ref/Δp: 0.6 L that raise it by 20 mbar are 30.4 L', () =>
     expect(value(parseVolume('0,6 L at 20 mbar'))).toEqual({ litres: expect.closeTo(30.3975, 4), measured: true }));
+  test('step by step, by the gauge before and after; the unit may stand at either end', () => {
+    expect(value(parseVolume('0.6 L from 1.5 to 21.5 mbar')).litres).toBeCloseTo(30.3975, 4);
+    expect(value(parseVolume('0.6 L from 1.5 mbar to 21.5')).litres).toBeCloseTo(30.3975, 4);
+    // 0.5 ft³ that raise it by 2 psi: 14.158 L × 14.696 / 2.
+    expect(value(parseVolume('0.5 ft3 from 3 to 5 psi')).litres).toBeCloseTo(104.04, 1);
+  });
+  test.each([
+    ['0.6 L from 1.5 to', /the gauge after is still to be typed/],
+    ['from 1 to 2 mbar', /what was let in is still/],
+    ['0.6 L from 21 to 1 mbar', /stand higher/],
+    ['0.6 L from 1 psi to 21 mbar', /in one unit/],
+  ])('“%s” says what is missing or wrong', (text, says) =>
+    expect(parseVolume(text)).toMatchObject({ ok: false, problem: { field: 'volume', message: expect.stringMatching(says) } }),
+  );
+  test('its steps come back as they were typed', () =>
+    fc.assert(
+      fc.property(fc.stringMatching(/^[0-9.,]{0,6}( L)?$/), fc.stringMatching(/^[0-9.,]{0,6}$/), (letIn, figure) => {
+        const steps = { letIn: letIn.trim(), before: figure, after: `${figure} mbar`.trim() };
+        expect(measuredSteps(measuredLine(steps))).toEqual(steps);
+      }),
+    ));
+  test('what water fills is not measured by gas', () =>
+    expect(planTest(exampleFor('water-isolation-hold', { pipes: '', statedVolume: '0.6 L at 20 mbar' }))).toMatchObject({
+      ok: false,
+      problems: [{ code: 'volume-not-gas', field: 'volume' }],
+    }));
   test('the rig and the meter are in what was let in, and are not added again', () => {
     const plan = planFor({ pipes: '', statedVolume: '0.6 L at 20 mbar' });
     expect(plan.volume).toMatchObject({ litres: '30.40', how: 'measured' });

@@ -1,4 +1,6 @@
 import { judge } from '../judging/judge';
+import { LogBuilder } from '../judging/log-builder.fixture';
+import { judged, planOf } from '../judging/one-phase.fixture';
 import { planTest } from '../planning/plan';
 import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../simulation/examples.fixture';
 import { holdOf, itemsOf, measureOf, phaseIds } from '../simulation/of-plan.fixture';
@@ -78,6 +80,21 @@ describe('drain level (DOMAIN 5.8)', () => {
         ],
       },
     }));
+  test('a dip from the rim that grows is a level that falls; one that shrinks a rise', () => {
+    const plan = examplePlan(id, { answers: { read: 'dip' } });
+    expect(plan.instruments?.rule).toMatchObject({ rangeLow: '-1000', rangeHigh: '0' });
+    const held = { ...holdOf(id, { answers: { read: 'dip' } }), when: [], seconds: 600 };
+    const dipped = planOf([held], { instruments: plan.instruments });
+    const end = (figure: string) => {
+      const log = new LogBuilder(dipped)
+        .at(0)
+        .figure('hold', 'start', 'level', '-35', 'mm')
+        .at(601)
+        .figure('hold', 'end', 'level', figure, 'mm');
+      return judged(dipped, log.events).phases[0].outcome;
+    };
+    expect([end('-35'), end('-36'), end('-28')]).toEqual(['tight', 'fall', 'rise']);
+  });
   test('half a riser is refused', () => expect(exampleProblems(id, { answers: { risers: '1.5' } })).toEqual(['not-whole']));
 });
 

@@ -1,5 +1,5 @@
 import { bandOnGauge } from '../course/gauge-scale';
-import { instrumentOf } from '../course/instruments';
+import { instrumentOf, quantityOf } from '../course/instruments';
 import { fieldsAt, type HoldPhase, type Phase, type ReadQuantity } from '../course/phases';
 import { weatherWords } from '../course/weather';
 import { sentenceOf } from '../judging/catalogue';
@@ -15,18 +15,20 @@ import { type Ask, holdNow, readingsOf } from './present';
  * what is judged afterwards.
  */
 
+const isLevel = (plan: Plan, { instrument }: HoldPhase): boolean => quantityOf(instrumentOf(plan, instrument).unit) === 'level';
+
 /** Where the start of a hold belongs, in its gauge's own figures, and how one comes there; nothing where it is only read. */
 export function bandWords(
   plan: Plan,
   judgement: Judgement,
   phase: HoldPhase,
 ): { readonly say: string; readonly figures: string } | undefined {
-  if (phase.fed === true) return undefined;
+  // A level stands where it was filled to: its band only says that there is water.
+  if (phase.fed === true || isLevel(plan, phase)) return undefined;
   const { band } = holdNow(plan, judgement, phase);
   const { low, high } = bandOnGauge(plan, band, phase);
   const figures = Number(low) === Number(high) ? low : Number(low) <= 0 ? `${high} at most` : `${low}–${high}`;
-  const isLevel = instrumentOf(plan, phase.instrument).unit === 'mm';
-  return { say: isLevel ? 'Level' : phase.lowered === true || Number(low) <= 0 ? 'Let down to' : 'Raise to', figures };
+  return { say: phase.lowered === true || Number(low) <= 0 ? 'Let down to' : 'Raise to', figures };
 }
 
 /** A start figure outside its band, with what to do, in the words of the gauge that is looked at. */
@@ -34,6 +36,7 @@ export function bandAdvice(plan: Plan, phase: HoldPhase, value: string, isIn: bo
   if (isIn) return undefined;
   const { low, high } = bandOnGauge(plan, phase.band, phase);
   const unit = unitLabel(instrumentOf(plan, phase.instrument).unit);
+  if (isLevel(plan, phase)) return `${value}: no water stands at the rule. Fill up, let it come to rest, then read again.`;
   if (phase.fed === true) return `${value}: outside ${low}–${high} ${unit}. Look at the supply and its regulator, then read again.`;
   if (Number(value) > Number(high)) return `${value}: bleed to ${low}–${high} ${unit}, then read again.`;
   return phase.lowered === true

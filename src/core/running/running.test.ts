@@ -94,7 +94,8 @@ describe('where a start belongs', () => {
     expect(words(tight, 'hold')).toEqual({ say: 'Raise to', figures: '20–21' });
     expect(words(examplePlan('propane-vehicle'), 'settle')?.say).toBe('Let down to');
     expect(words(examplePlan('propane-vehicle'), 'lock-up')).toBeUndefined();
-    expect(words(examplePlan('drain-level-hold'), 'hold')?.say).toBe('Level');
+    // A level is raised to nothing: it stands where it was filled to.
+    expect(words(examplePlan('drain-level-hold'), 'hold')).toBeUndefined();
   });
 
   test('no procedure tells anybody to raise what nothing may raise again', () => {

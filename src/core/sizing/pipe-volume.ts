@@ -1,6 +1,6 @@
-import { measuredVolume } from '../physics/measured-volume';
 import { fromSi, parseQuantity, readDecimal, toNumber, toSi, unitLabel } from '../quantities';
 import { bad, good, type Problem, type Result, refuse } from '../quantities/result';
+import { readMeasured } from './measured-line';
 
 /** Internal diameters in mm by material and size (DOMAIN 3.4); `nominalMm` is the outside size that scopes speak of. */
 interface Bore {
@@ -235,11 +235,12 @@ export function systemVolume(input: VolumeInput): Result<VolumeSum> {
 
 /**
  * Reads a stated volume, such as `12.5`, `12,5 L` or an estimate `40..60 L`; litres, the high end first. A volume that was
- * measured is what was let in and the rise that it caused, `0.6 L at 20 mbar` (DOMAIN 3.4).
+ * measured is what was let in, and the rise that it caused or the gauge before and after it: `0.6 L at 20 mbar`,
+ * `0.6 L from 1.0 to 21.0 mbar` (DOMAIN 3.4).
  */
 export function parseVolume(text: string): Result<{ readonly litres: number; readonly lowest?: number; readonly measured?: true }> {
-  const letIn = /^(.+?)\s+at\s+(.+)$/i.exec(text.trim());
-  if (letIn !== null) return measuredLitres(letIn[1], letIn[2]);
+  const measured = readMeasured(text);
+  if (measured !== undefined) return measured;
   const [low, high] = ends(text);
   const litres = litresOf(high);
   if (!litres.ok) return litres;
@@ -248,15 +249,6 @@ export function parseVolume(text: string): Result<{ readonly litres: number; rea
   if (lowest !== undefined && lowest.value > litres.value)
     return bad('volume-estimate', 'The low end of an estimate comes first, as in 40..60 L.', 'volume');
   return good({ litres: litres.value, lowest: lowest?.value });
-}
-
-function measuredLitres(letIn: string, step: string): Result<{ readonly litres: number; readonly measured: true }> {
-  const gas = parseQuantity(letIn, 'volume', 'L');
-  if (!gas.ok) return refuse({ ...gas.problem, field: 'volume' });
-  const rise = parseQuantity(step, 'pressure', 'mbar');
-  if (!rise.ok) return refuse({ ...rise.problem, field: 'volume' });
-  const volume = measuredVolume(toSi(toNumber(gas.value.value), gas.value.unit), toSi(toNumber(rise.value.value), rise.value.unit));
-  return volume.ok ? good({ litres: volume.value * 1000, measured: true }) : refuse({ ...volume.problem, field: 'volume' });
 }
 
 const largestL = 1_000_000;

@@ -368,7 +368,14 @@ function PlanForm(
         >
           <QuestionList procedure={procedure} draft={draft} answer={answer} problems={said} />
           {procedure.volumeFrom === 'pipes' && (
-            <PipeFields draft={draft} change={change} pipe={pipe} problems={said} decides={volumeDecides(procedure, draft.answers)} />
+            <PipeFields
+              draft={draft}
+              change={change}
+              pipe={pipe}
+              problems={said}
+              decides={volumeDecides(procedure, draft.answers)}
+              byGas={!/water/.test(result.ok ? result.value.plan.medium : procedure.medium)}
+            />
           )}
           {procedure.noGauge !== true && (
             <InstrumentChoice

@@ -1,6 +1,6 @@
 import type { MeasureCriterion } from '../../course/phases';
 import { openingArea } from '../../physics/static-head';
-import { fromSi, good, type LengthUnit, type Problem, type Result } from '../../quantities';
+import { decimal, fromSi, good, type LengthUnit, negate, type Problem, type Result, toText } from '../../quantities';
 import type { Instrument } from '../../sizing/gauge';
 import { optionalIn, quantityIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
@@ -60,6 +60,15 @@ const parameters = [
     'As the ball’s maker rates it; about 45 psi is usual.',
   ),
   askChoice(
+    'read',
+    'How the level is read',
+    [
+      ['height', 'Height on a rule: it sinks with the water'],
+      ['dip', 'Dip from the rim: it grows as the water sinks'],
+    ],
+    'A dip is kept as a level below the rim, so 35 is −35 mm.',
+  ),
+  askChoice(
     'beside',
     'Together with the water isolation hold',
     [
@@ -71,8 +80,19 @@ const parameters = [
 ] as const satisfies Asked;
 const asked = { parameters };
 
+/** A rule that is held to the rim: the same figures, below it. */
+const below = (text: string): string => toText(negate(decimal(text)));
+const fromRim = (rule: Instrument<LengthUnit>): Instrument<LengthUnit> => ({
+  ...rule,
+  rangeLow: below(rule.rangeHigh),
+  rangeHigh: below(rule.rangeLow),
+});
+
 function course({ answers, figure, gauge, instruments }: Input): Result<Course> {
-  const rule = instruments.rule as Instrument<LengthUnit>;
+  const isDip = answers.read === 'dip';
+  const named = instruments.rule as Instrument<LengthUnit>;
+  const rule = isDip ? fromRim(named) : named;
+  const band = isDip ? { low: '-5000', high: '0' } : { low: '1', high: '5000' };
   const threshold = figure('threshold');
   const holdSeconds = Number(figure('hold-seconds'));
   const ball = fromSi(quantityIn(asked, answers, 'ball'), 'psi');
@@ -119,9 +139,11 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
       ...getReady(
         [
           edge('ball-edge', 'Ball seated: it does not move when the hose is pulled'),
-          step('fill', 'Filled to slab level; the hose never below the water, so that nothing is drawn back into the supply', {
-            to: `${figure('level')} mm`,
-          }),
+          step(
+            'fill',
+            'Filled to slab level; the hose never below the water, so that nothing is drawn back into the supply',
+            isDip ? {} : { to: `${figure('level')} mm` },
+          ),
           step('past', 'Looked past the ball while it filled: no water comes by it'),
           step('hose', answers.beside === 'yes' ? 'Hose off; gauge on its tap, read; the supply shut, both clocks ready' : 'Hose off'),
         ],
@@ -139,8 +161,8 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
       instrument: 'rule',
       unit: 'mm',
       when: after('fill', 'done'),
-      say: 'Read the level on the rule. Let air out and the water come to rest; top up if it sinks away.',
-      band: { low: '1', high: '5000' },
+      say: `${isDip ? 'Read the dip from the rim down to the water' : 'Read the level on the rule'}. Let air out and the water come to rest; top up if it sinks away.`,
+      band,
       seconds: Number(figure('settle-seconds')),
       limit: { kind: 'wait' },
       restartFrom: 'settle',
@@ -152,8 +174,8 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
       instrument: 'rule',
       unit: 'mm',
       when: after('settle', 'settled'),
-      say: 'Mark the level and read it. Nobody uses water until it is due.',
-      band: { low: '1', high: '5000' },
+      say: `${isDip ? 'Read the dip from the same place on the rim' : 'Mark the level and read it'}. Nobody uses water until it is due.`,
+      band,
       seconds: holdSeconds,
       limit: { kind: 'no-fall', threshold },
       restartFrom: 'settle',
@@ -205,7 +227,7 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
       highest: String(Math.ceil(ball)),
       limit: '2',
       instruments: { rule },
-      demands: { rule: { highest: '1', limit: threshold, unit: 'mm' } },
+      demands: { rule: { highest: isDip ? '0' : '1', limit: threshold, unit: 'mm' } },
       judgedBy: 'hold',
       sees: [
         {

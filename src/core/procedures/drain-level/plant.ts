@@ -29,6 +29,10 @@ interface DrainScenario extends Scenario<SeenIn<Names>> {
   readonly change: (plant: DrainPlant) => DrainPlant;
 }
 
+/** The riser's rim above the foot of the rule, and the level that it is filled to where no figure is named, m. */
+const rimM = 0.3;
+const filledM = 0.2;
+
 const mmIn20Min = (mm: number): number => mm / 1000 / 1200;
 
 const scenarios: readonly DrainScenario[] = [
@@ -69,10 +73,12 @@ class DrainTrack extends SteppedTrack {
   /** The level at the rule; without a role the ball's gauge, which lies open to the air. */
   shownAt(ms: number, role?: string): string {
     this.advance(ms);
-    const { unit, readability } = instrumentOf(this.plan, role);
+    const { unit, readability, rangeHigh } = instrumentOf(this.plan, role);
     if (role === undefined) return shownAs(this.plant.zeroErrorPa, unit, readability);
     const noise = 0.0001 * bellAt(this.plant.seed, Math.floor(ms / 1000) % 1_000_000);
-    return shownAs(Math.max(0, this.m + noise), unit, readability);
+    // A dip is read from the rim, which stands above the slab.
+    const from = Number(rangeHigh) <= 0 ? rimM : 0;
+    return shownAs(Math.max(0, this.m + noise) - from, unit, readability);
   }
 
   temperatureAt(): number {
@@ -95,7 +101,7 @@ class DrainTrack extends SteppedTrack {
     this.poured = false;
   }
 
-  protected take({ action, to = 0 }: PlantAct): void {
+  protected take({ action, to = filledM }: PlantAct): void {
     if (action !== 'raise') return;
     this.m = to;
     this.filledS ??= 0;
