@@ -37,6 +37,9 @@ export async function chosen(scope: Scope, label: string): Promise<string> {
 /** Types into a question, also one that is known already. */
 export async function fill(scope: Scope, label: string, text: string): Promise<Locator> {
   await open(scope, label);
+  // What is tapped can be typed too.
+  const lines = scope.getByRole('button', { name: `Type it as lines: ${label}`, exact: true });
+  if ((await lines.count()) > 0) await lines.click();
   const field = scope.getByLabel(label, { exact: true });
   await field.fill(text);
   return field;

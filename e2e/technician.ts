@@ -51,6 +51,8 @@ export class Technician {
     for (const parameter of procedure?.parameters ?? []) {
       const { id, label, usual } = parameter;
       if (answers[id] !== undefined) await open(form, label);
+      const lines = form.getByRole('button', { name: `Type it as lines: ${label}`, exact: true });
+      if (answers[id] !== undefined && (await lines.count()) > 0) await lines.click();
       const field = form.locator(`[id="${id}"]`);
       if ((await field.count()) === 0) continue;
       const wanted = answers[id] ?? usual;

@@ -7,7 +7,7 @@ import { planTest } from './plan';
 
 /* What a plan begins with, and what it never presumes. */
 
-const nobody = { name: 'Gas, flat 3', components: [], rated: [], last: {} };
+const nobody = { name: 'Gas, flat 3', components: [], rated: [], last: {}, beside: {} };
 const procedureOf = (id: string) => procedures.find((one) => one.id === id) ?? procedures[0];
 const gas = procedureOf('domestic-gas-millibar');
 const limits = ['fuel', 'work', 'smell', 'appliances', 'meter', 'pipe', 'supply', 'working'];
@@ -47,9 +47,17 @@ test('the register gives names, appliances and the parts that are rated, and the
   expect(tank.answers).toMatchObject({ appliances: 'Range Ostra 4, serial 1\nKiln', 'last-visit': 'Range Ostra 4, serial 1', count: '2' });
   const main = firstAnswers(procedureOf('water-main-make-up'), { ...nobody, rated: ['Hydrant 250 psi -6 ft'] }, undefined, {});
   expect(main.answers.components).toBe('Hydrant 250 psi -6 ft');
-  const line = { name: 'Returns', components: ['Return 1'], rated: [], last: { openings: 'Return 1\nReturn 2 hook' } };
+  const line = {
+    name: 'Returns',
+    components: ['Return 1'],
+    rated: [],
+    last: { openings: 'Return 1\nReturn 2 hook' },
+    beside: { trials: 'Return 1: Return 2' },
+  };
   for (const id of ['pool-dye-static', 'pool-lines-pressure'])
     expect(firstAnswers(procedureOf(id), line, undefined, {}).answers).toMatchObject({ line: 'Returns', openings: line.last.openings });
+  // The trials map the whole pool, whichever of its lines they were made on.
+  expect(firstAnswers(procedureOf('pool-lines-pressure'), line, undefined, {}).answers.trials).toBe(line.beside.trials);
 });
 
 test('the schedule tells the largest pipe', () => {

@@ -31,8 +31,13 @@ export type Parameter =
     })
   /** Words, such as a code reference. */
   | (Question & { readonly kind: 'text'; readonly optional: boolean })
-  /** Lines of figures, read by whoever asks for them. */
-  | (Question & { readonly kind: 'lines'; readonly example: string; readonly optional?: boolean })
+  /** Lines of figures, read by whoever asks for them; some are tapped on the map of a pool's lines. */
+  | (Question & {
+      readonly kind: 'lines';
+      readonly example: string;
+      readonly optional?: boolean;
+      readonly tapped?: 'openings' | 'trials';
+    })
   /** Components, a line each: name, rating and, where it lies elsewhere, its height (`Hydrant 16bar -2m`). */
   | (Question & { readonly kind: 'components' });
 
@@ -57,6 +62,8 @@ export interface KnownSystem {
   readonly rated: readonly string[];
   /** What its last tests were planned from, by whatever procedure; the newest answer to each question. */
   readonly last: Answers;
+  /** The same of the other systems of its kind on the site. */
+  readonly beside: Answers;
 }
 
 /** A figure of the procedure. A house rule may move it only towards `stricter`. */

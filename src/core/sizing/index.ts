@@ -5,6 +5,7 @@ export * from './gas-hold';
 export * from './gauge';
 export * from './guard-gauge';
 export * from './line-groups';
+export * from './line-map';
 export { type MeasuredSteps, measuredLine, measuredSteps } from './measured-line';
 export * from './pipe-volume';
 export * from './plugs';

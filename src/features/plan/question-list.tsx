@@ -5,6 +5,7 @@ import { isAsked, type Parameter, type Procedure } from '@/core/procedures';
 import { type Problem, unitLabel } from '@/core/quantities';
 import { Question } from '@/ui/question';
 import { weekday } from '@/ui/when';
+import { LineMapField } from './line-map-field';
 import type { Draft, Source } from './use-draft';
 
 const isWide = ({ kind }: Parameter): boolean => kind === 'lines' || kind === 'components';
@@ -57,13 +58,23 @@ export function QuestionList({
         <div className="grid gap-x-4 gap-y-5 sm:grid-cols-2">
           {open.map((parameter) => (
             <div key={parameter.id} className={isWide(parameter) || parameter.kind === 'choice' ? 'sm:col-span-2' : ''}>
-              <Question
-                parameter={parameter}
-                value={draft.answers[parameter.id] ?? ''}
-                answer={answer}
-                problem={of(parameter.id)}
-                large={(draft.answers[parameter.id] ?? '').trim() === ''}
-              />
+              {parameter.kind === 'lines' && parameter.tapped !== undefined ? (
+                <LineMapField
+                  parameter={parameter}
+                  answers={draft.answers}
+                  answer={answer}
+                  problem={of(parameter.id)}
+                  large={(draft.answers[parameter.id] ?? '').trim() === '' && parameter.optional !== true}
+                />
+              ) : (
+                <Question
+                  parameter={parameter}
+                  value={draft.answers[parameter.id] ?? ''}
+                  answer={answer}
+                  problem={of(parameter.id)}
+                  large={(draft.answers[parameter.id] ?? '').trim() === ''}
+                />
+              )}
             </div>
           ))}
         </div>

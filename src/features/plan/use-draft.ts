@@ -78,6 +78,12 @@ export const startOfPlan = (plan: Plan): Start => ({
     .map(({ id, value, reference = '' }) => ({ figure: id, value, reference })),
 });
 
+const newest = (tests: Ground['earlier']): Answers => Object.assign({}, ...tests.map(({ answers }) => answers).reverse());
+
+/** Another system of its kind on its site. */
+const isBeside = ({ systems }: Ground, { id, kind, site }: GroundSystem, other: string): boolean =>
+  other !== id && systems.some((one) => one.id === other && one.kind === kind && one.site?.id === site?.id);
+
 /** What a plan of this system begins with: its last test by this procedure, what the register knows, and what is presumed. */
 export function usualStart(ground: Ground, system: GroundSystem, procedure: Procedure): Start {
   const own = ground.earlier.filter(({ systemId }) => systemId === system.id);
@@ -87,7 +93,8 @@ export function usualStart(ground: Ground, system: GroundSystem, procedure: Proc
     components: system.components.map(componentText),
     rated: system.components.flatMap((one) => ratedText(one) ?? []),
     // The newest answer to each question, by whatever procedure it was asked.
-    last: Object.assign({}, ...own.map(({ answers }) => answers).reverse()) as Answers,
+    last: newest(own),
+    beside: newest(ground.earlier.filter(({ systemId }) => isBeside(ground, system, systemId))),
   };
   const { answers, from } = firstAnswers(procedure, known, last?.answers, system.answers);
   const pipes = last?.pipes ?? system.pipes;

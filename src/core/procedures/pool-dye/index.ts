@@ -28,6 +28,7 @@ const parameters = [
   {
     kind: 'lines',
     id: 'openings',
+    tapped: 'openings',
     label: 'Openings of this line',
     help: 'A line each; the first stays open for the dye: Return 1, Return 2 hook, Skimmer 1.',
     usual: '',

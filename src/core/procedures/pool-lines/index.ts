@@ -57,6 +57,7 @@ const parameters = [
   {
     kind: 'lines',
     id: 'trials',
+    tapped: 'trials',
     label: 'Trials that mapped the lines',
     help: 'A line each: where the air went in, or the diverter was turned, and what answered.',
     usual: '',
@@ -66,6 +67,7 @@ const parameters = [
   {
     kind: 'lines',
     id: 'openings',
+    tapped: 'openings',
     label: 'Openings of this line',
     help: 'A line each, the equipment end counted: Return 1, Return 2 hook, Skimmer 1, Main drain inflatable. A proved valve: Spa valve.',
     usual: '',
@@ -313,9 +315,10 @@ export const poolLines: Procedure = {
   plant,
   medium: 'water; air only to locate',
   volumeFrom: 'answers',
-  // The map of a line belongs to the pool: whichever test drew it, the next one has it.
-  fromRegister: ({ name, components, last }) => ({
+  // The map belongs to the pool: whichever test of whichever line drew it, the next one has it.
+  fromRegister: ({ name, components, last, beside }) => ({
     line: last.line ?? name,
+    ...((last.trials ?? '') === '' && beside.trials !== undefined ? { trials: beside.trials } : {}),
     ...(last.openings !== undefined ? { openings: last.openings } : components.length === 0 ? {} : { openings: components.join('\n') }),
   }),
   presumed: ['trials', 'medium'] satisfies readonly IdsOf<typeof parameters>[],
