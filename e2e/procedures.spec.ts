@@ -18,7 +18,7 @@ test('found by words of the trade, read with its course, and its kit listed for 
   await page.getByRole('link', { name: 'Meter set turn-on' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Meter set turn-on');
   const course = page.getByRole('img', { name: /the course of a sound test/ });
-  await expect(course).toHaveAccessibleName(/3, Lock-up, 3 min from 6.5 to 8.6 inH₂O.*Manometer hold, 10 min from 6.5 to 8.5/);
+  await expect(course).toHaveAccessibleName(/3, Lock-up, 3 min from 6.5 to 8.6 in WC.*Manometer hold, 10 min from 6.5 to 8.5/);
   for (const section of ['What it tells', 'What it cannot tell', 'What to do on each outcome', 'Where schools differ', 'Boundaries'])
     await expect(page.getByRole('heading', { name: section })).toBeVisible();
   const seepage = page.getByRole('listitem').filter({ hasText: 'Seepage of the inlet stop' }).first();

@@ -65,8 +65,8 @@ export class Technician {
   }
 
   /** One gauge by its name, wherever it is folded away. */
-  async takeGauge(gauge: string | RegExp): Promise<void> {
-    const set = this.page.getByRole('group', { name: 'Gauge', exact: true });
+  async takeGauge(gauge: string | RegExp, label = 'Gauge'): Promise<void> {
+    const set = this.page.getByRole('group', { name: label, exact: true });
     const radio = set.getByRole('radio', { name: gauge }).first();
     for (const fold of [/more( suits?)?$/, /not suit: why$/]) if (!(await radio.isVisible())) await unfoldIfThere(set, fold);
     await radio.check();
@@ -251,14 +251,18 @@ export class Technician {
   /**
    * Goes on with whatever the screen asks, as a good technician would, until `until` is open or the course is done.
    * @param sees what is answered where a phase asks to look: its option's words; else the first, which is seen when all is well
+   * @param typed what real gauges show, by phase, in the order in which it is asked for; else the simulated gauge is read
    */
   async goOn({
     until,
     sees = {},
+    typed,
   }: {
     readonly until?: string;
     readonly sees?: Readonly<Record<string, string | RegExp>>;
+    readonly typed?: Readonly<Record<string, readonly string[]>>;
   } = {}): Promise<void> {
+    this.figures = typed === undefined ? undefined : new Map(Object.entries(typed).map(([phase, figures]) => [phase, [...figures]]));
     const now = this.page.getByRole('region', { name: 'Now' });
     for (let pass = 0; pass < 90; pass += 1) {
       // Both at once: between two looks a settling time may end.
@@ -267,6 +271,23 @@ export class Technician {
       await this.perform(now, phase ?? '', kind ?? '', sees);
     }
     throw new Error('the course never came to its end');
+  }
+
+  /** What is still to be typed, by phase. */
+  private figures: Map<string, string[]> | undefined;
+
+  /** Stamps what is asked for and types what the gauge shows; the second figure of a stamp is asked for at once. */
+  private async typeNext(now: Locator, phase: string): Promise<void> {
+    const { page } = this;
+    const figure = this.figures?.get(phase)?.shift();
+    if (figure === undefined) throw new Error(`no figure for ${phase}: ${await page.getByRole('main').last().innerText()}`);
+    const field = page.getByRole('textbox');
+    if ((await field.count()) === 0) await now.getByRole('button', { name: /^(Stamp the|Read )/ }).click();
+    const asked = () => field.evaluateAll((fields) => fields.map((one) => one.getAttribute('aria-label')).join());
+    const before = await asked();
+    await field.fill(figure);
+    await this.enter();
+    await expect.poll(asked).not.toBe(before);
   }
 
   private async perform(now: Locator, phase: string, kind: string, sees: Readonly<Record<string, string | RegExp>>): Promise<void> {
@@ -292,10 +313,15 @@ export class Technician {
         await this.letPass();
         return;
       case 'zero':
-        await this.zero();
+        if (this.figures === undefined) await this.zero();
+        else await this.typeNext(now, phase);
         await this.leaves(now, phase);
         return;
       case 'measure': {
+        if (this.figures !== undefined) {
+          await this.typeNext(now, phase);
+          return;
+        }
         const move = now.getByRole('button', { name: /^(Open the supply|Pump|Draw down)/ });
         if (await move.isVisible()) await move.click();
         await app.pass(3);
@@ -331,16 +357,20 @@ export class Technician {
     }
     if (await button(/^Stamp the end/).isVisible()) {
       await this.conditions(now, /end,/);
-      await this.readSimulated();
+      if (this.figures === undefined) await this.readSimulated();
+      else await this.typeNext(now, phase);
       await this.leaves(now, phase);
       return;
     }
     const move = button(/^((Raise|Lower) to|Open the supply)/);
-    if (await move.isVisible()) {
-      await move.click();
-      await app.pass(3);
+    if (this.figures !== undefined) await this.typeNext(now, phase);
+    else {
+      if (await move.isVisible()) {
+        await move.click();
+        await app.pass(3);
+      }
+      await this.readSimulated();
     }
-    await this.readSimulated();
     // It runs, or settles, or the start beside it is asked for.
     await expect(async () => {
       const elsewhere = (await now.getAttribute('data-phase')) !== phase || (await now.getAttribute('data-kind')) === 'settling';

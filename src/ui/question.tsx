@@ -3,6 +3,7 @@
 import { memo, useState } from 'react';
 import type { Parameter } from '@/core/procedures';
 import { convertTyped, type Problem, typedWith, type Unit, unitLabel, unitsOf, unitTyped } from '@/core/quantities';
+import { Button } from './button';
 import { Choice, Dropdown } from './choice';
 import { input } from './classes';
 import { Field } from './field';
@@ -79,16 +80,16 @@ function FigureWithUnit({
         )}
       </span>
       {was !== undefined && (
-        <button
-          type="button"
-          className="min-h-11 text-sm underline"
+        <Button
+          tone="bare"
+          className="text-sm"
           onClick={() => {
             change(typedWith(was, unit, usual));
             setWas(undefined);
           }}
         >
           It was {was} before: keep the number, {was} {unitLabel(unit)}
-        </button>
+        </Button>
       )}
     </>
   );

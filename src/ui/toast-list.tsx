@@ -1,6 +1,7 @@
 'use client';
 
 import { Toast } from 'radix-ui';
+import { Button } from './button';
 import type { Toasted } from './toasts';
 
 /** What was just done, each to be taken back while it is said. */
@@ -16,9 +17,9 @@ export function ToastList({ said, gone }: { readonly said: readonly Toasted[]; r
           <Toast.Description>{text}</Toast.Description>
           {undo !== undefined && (
             <Toast.Action altText="Take it back" asChild>
-              <button type="button" className="min-h-12 px-2 font-semibold underline" onClick={undo}>
+              <Button tone="bare" size="tall" className="px-2 font-semibold" onClick={undo}>
                 Take it back
-              </button>
+              </Button>
             </Toast.Action>
           )}
         </Toast.Root>

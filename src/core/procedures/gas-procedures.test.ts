@@ -35,7 +35,7 @@ describe('domestic gas whose supply end is parted and capped (DOMAIN 5.1)', () =
 
 describe('meter set turn-on (DOMAIN 5.2)', () => {
   const id = 'meter-turn-on-inches';
-  test('lock-up never to 14 in w.c. and no creep; seepage from 5.5, 3 min; manometer 10 min; dial 10 min', () => {
+  test('lock-up never to 14 in WC and no creep; seepage from 5.5, 3 min; manometer 10 min; dial 10 min', () => {
     expect(holdOf(id, {}, 'lock-up')).toMatchObject({ seconds: 180, fed: true, limit: { kind: 'at-most', limit: '14' } });
     expect(holdOf(id, {}, 'seepage')).toMatchObject({
       seconds: 180,

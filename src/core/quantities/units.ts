@@ -70,7 +70,7 @@ export type Unit =
 
 /** How a unit is printed; a unit not listed is printed as its name. */
 const printed: Partial<Record<Unit, string>> = {
-  inH2O: 'inH₂O',
+  inH2O: 'in WC',
   mmH2O: 'mmH₂O',
   mH2O: 'mH₂O',
   ftH2O: 'ftH₂O',

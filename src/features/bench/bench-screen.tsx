@@ -110,9 +110,9 @@ export function BenchScreen() {
           <span className="text-quiet">Bench</span>
         </div>
         <span className="flex items-center gap-1">
-          <button type="button" className="hidden min-h-11 px-2 text-quiet underline lg:inline" onClick={() => setHelp(true)}>
+          <Button tone="bare" className="px-2 text-quiet max-lg:hidden" onClick={() => setHelp(true)}>
             Keys
-          </button>
+          </Button>
           <a href={home.href} className="inline-flex min-h-11 items-center px-2 font-medium underline">
             {home.label}
           </a>

@@ -9,6 +9,7 @@ import { Absent } from '@/features/frame/page';
 import { type At, addressOfPlace, mostBeside, type Place, placeOf, placeOfRuns, runsOf } from '@/features/frame/places';
 import { type Source, SourceProvider } from '@/features/frame/source';
 import { type FrameSlots, WholeFrame } from '@/features/frame/whole-frame';
+import { Button } from '@/ui/button';
 import { link } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { post } from '@/ui/post';
@@ -54,9 +55,9 @@ export function FieldApp() {
         <div className="sticky top-0 z-50">
           <Notice tone="stop" role="alert">
             {words}{' '}
-            <button type="button" className="min-h-11 px-2 underline" onClick={understood}>
+            <Button tone="bare" className="px-2" onClick={understood}>
               Understood
-            </button>
+            </Button>
           </Notice>
         </div>
       )}

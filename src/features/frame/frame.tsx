@@ -3,6 +3,7 @@
 import { BookCheck, BookOpen, Building2, Calculator, CalendarDays, Gauge, MapPin } from 'lucide-react';
 import dynamic from 'next/dynamic';
 import type { Role } from '@/core/permissions';
+import { Button } from '@/ui/button';
 import type { MenuItem } from '@/ui/menu';
 import { ThemeSwitch } from '@/ui/theme-switch';
 import type { FrameSlots, Who } from './whole-frame';
@@ -109,9 +110,9 @@ export function Frame({ who, on, here, go, signOut, strip, banner, children }: F
             {who.role} · {who.firm}
           </p>
           <div className="mt-1 flex items-center justify-between">
-            <button type="button" className="min-h-11 underline" disabled={signOut === undefined} onClick={signOut}>
+            <Button tone="bare" disabled={signOut === undefined} onClick={signOut}>
               Sign out
-            </button>
+            </Button>
             <ThemeSwitch />
           </div>
         </div>

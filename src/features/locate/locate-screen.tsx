@@ -89,9 +89,9 @@ export function LocateScreen({
           <p className="mt-1 text-sm text-quiet">
             The darker a section, the likelier the leak is there. Choose a section to shut it off instead of the one that is recommended.
           </p>
-          <button type="button" className="min-h-12 text-sm underline" aria-keyshortcuts="c" onClick={goSections}>
+          <Button tone="bare" size="tall" className="text-sm" aria-keyshortcuts="c" onClick={goSections}>
             Change the sections: joints, years, what is hidden <KeyHint of="C" />
-          </button>
+          </Button>
           <SearchList log={log} sections={sections} mayWithdraw={hasPen} write={write} />
         </section>
         <section aria-label="Steps" className="space-y-5">
@@ -201,9 +201,9 @@ export function LocateScreen({
             />
           </Step>
           <Repair open={open} goPlan={goPlan} />
-          <button type="button" className="min-h-12 underline" aria-keyshortcuts="v" onClick={goVerdict}>
+          <Button tone="bare" size="tall" aria-keyshortcuts="v" onClick={goVerdict}>
             Back to the verdict <KeyHint of="V" />
-          </button>
+          </Button>
           {hold !== undefined && (
             <p className="text-sm text-quiet">
               An isolation is held {timeText(seconds)}: long enough for the fall that was seen to show again in what is still connected.

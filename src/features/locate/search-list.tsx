@@ -4,6 +4,7 @@ import { unitLabel } from '@/core/quantities';
 import { clockTime } from '@/device/use-now';
 import type { OpenRun } from '@/device/use-run';
 import { WithdrawForm } from '@/features/run/withdraw-form';
+import { Button } from '@/ui/button';
 import { subheading } from '@/ui/classes';
 import { nameOf } from './section-name';
 
@@ -49,9 +50,9 @@ export function SearchList({
               <span className="flex items-center gap-3">
                 <b>{result}</b>
                 {asking !== id && (
-                  <button type="button" className="min-h-11 px-1 text-sm underline" disabled={!mayWithdraw} onClick={() => setAsking(id)}>
+                  <Button tone="bare" className="px-1 text-sm" disabled={!mayWithdraw} onClick={() => setAsking(id)}>
                     Withdraw…
-                  </button>
+                  </Button>
                 )}
               </span>
             </div>

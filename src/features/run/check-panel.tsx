@@ -118,14 +118,15 @@ function Item({
         <span className="flex shrink-0 items-center gap-2">
           <b className={answered.state === 'unproved' ? 'text-stop' : 'text-action'}>{wordOf(item, answered.state)}</b>
           {mayMove && (
-            <button
-              type="button"
-              className="min-h-12 px-1 text-sm underline"
+            <Button
+              tone="bare"
+              size="tall"
+              className="px-1 text-sm"
               onClick={() => answer(item, 'undone')}
               aria-label={`Undo: ${item.text}`}
             >
               Undo
-            </button>
+            </Button>
           )}
         </span>
       </li>

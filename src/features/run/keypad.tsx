@@ -144,13 +144,13 @@ export function Keypad({
         <button type="submit" className="sr-only">
           Save the reading
         </button>
-        <button type="button" className="min-h-12 px-1 text-sm underline" onClick={onCancel}>
+        <Button tone="bare" size="tall" className="px-1 text-sm" onClick={onCancel}>
           Discard this stamp
-        </button>
+        </Button>
         {onNothing !== undefined && (
-          <button type="button" className="min-h-12 px-1 text-sm font-medium underline" onClick={onNothing}>
+          <Button tone="bare" size="tall" className="px-1 text-sm" onClick={onNothing}>
             It shows nothing: below {instrument.rangeLow} {unitLabel(instrument.unit)}
-          </button>
+          </Button>
         )}
       </div>
     </form>

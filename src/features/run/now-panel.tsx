@@ -93,9 +93,9 @@ export function NowPanel({
         {open.mayWrite && !hasPen && (
           <Notice tone="caution">
             Another device holds the pen: it moves the phases. You can watch, note and photograph here.{' '}
-            <button type="button" className="min-h-12 font-semibold underline" onClick={() => open.write({ type: 'pen' })}>
+            <Button tone="bare" size="tall" className="font-semibold" onClick={() => open.write({ type: 'pen' })}>
               Take the pen
-            </button>
+            </Button>
           </Notice>
         )}
         {open.mayWrite &&
@@ -143,16 +143,16 @@ export function NowPanel({
       )}
       <footer className="mt-1 flex items-center justify-between gap-3">
         <SignalLine />
-        <button type="button" className="min-h-12 text-sm underline" onClick={() => setDialog('sound')}>
+        <Button tone="bare" size="tall" className="text-sm" onClick={() => setDialog('sound')}>
           Sound
-        </button>
-        <button type="button" className="min-h-12 text-sm underline @max-5xl:hidden" onClick={() => setDialog('keys')}>
+        </Button>
+        <Button tone="bare" size="tall" className="text-sm @max-5xl:hidden" onClick={() => setDialog('keys')}>
           Keys <kbd className="text-xs text-quiet">?</kbd>
-        </button>
+        </Button>
         {present.phase !== undefined && judgement.provisional !== 'in progress' && (
-          <button type="button" className="min-h-12 font-semibold underline" onClick={goVerdict}>
+          <Button tone="bare" size="tall" className="font-semibold" onClick={goVerdict}>
             Verdict so far
-          </button>
+          </Button>
         )}
       </footer>
     </section>
@@ -341,14 +341,14 @@ function Reading({
       </button>
       <div className="flex flex-wrap gap-x-5">
         {mayNotCome(ask, phase) && (
-          <button type="button" className="min-h-12 px-1 text-sm underline" onClick={() => setDialog('not-reached')}>
+          <Button tone="bare" size="tall" className="px-1 text-sm" onClick={() => setDialog('not-reached')}>
             It does not come up…
-          </button>
+          </Button>
         )}
         {ask.role === 'start' && ask.quantity === 'pressure' && !hands.simulated && (
-          <button type="button" className="min-h-12 px-1 text-sm underline" onClick={() => setDialog('log')}>
+          <Button tone="bare" size="tall" className="px-1 text-sm" onClick={() => setDialog('log')}>
             Log file…
-          </button>
+          </Button>
         )}
       </div>
     </div>

@@ -6,6 +6,7 @@ import { useDevice } from '@/device/provider';
 import { countdown, useNow } from '@/device/use-now';
 import { useOpenRuns } from '@/device/use-open-runs';
 import { isHolding, useRunning } from '@/device/use-running';
+import { Button } from '@/ui/button';
 
 // The library of procedures says which phase needs which supply; it is fetched only where two tests run.
 const SupplyWarning = dynamic(() => import('./supply-warning').then((module) => module.SupplyWarning), { ssr: false });
@@ -86,14 +87,15 @@ export function OthersStrip({
               )}
             </button>
             {beside !== undefined && mine && (
-              <button
-                type="button"
-                className="min-h-12 shrink-0 border-l border-line pl-3 text-sm underline"
+              <Button
+                tone="bare"
+                size="tall"
+                className="shrink-0 border-l border-line pl-3 text-sm"
                 onClick={() => beside(id)}
                 aria-label={`Side by side with ${system}`}
               >
                 Side by side
-              </button>
+              </Button>
             )}
           </li>
         ))}

@@ -41,9 +41,9 @@ export function Frame({
               </Button>
             )}
             {putAway !== undefined && (
-              <button type="button" className="min-h-12 px-1 underline" onClick={putAway}>
+              <Button tone="bare" size="tall" className="px-1" onClick={putAway}>
                 Put away
-              </button>
+              </Button>
             )}
           </span>
         </header>

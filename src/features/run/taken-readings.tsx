@@ -6,6 +6,7 @@ import type { ReadingRole } from '@/core/judging';
 import { unitLabel } from '@/core/quantities';
 import { clockTime } from '@/device/use-now';
 import type { OpenRun } from '@/device/use-run';
+import { Button } from '@/ui/button';
 import { phaseReadings } from './run-model';
 import { WithdrawForm } from './withdraw-form';
 
@@ -45,9 +46,9 @@ export function TakenReadings({
               <span className="text-quiet">{clockTime(observedAt)}</span>
             </span>
             {asking !== id && !closed && (
-              <button type="button" className="min-h-12 px-1 underline" disabled={!open.hasPen} onClick={() => setAsking(id)}>
+              <Button tone="bare" size="tall" className="px-1" disabled={!open.hasPen} onClick={() => setAsking(id)}>
                 Withdraw…
-              </button>
+              </Button>
             )}
           </div>
           {asking === id && !closed && <WithdrawForm id={id} write={open.write} close={() => setAsking(undefined)} />}

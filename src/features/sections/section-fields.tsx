@@ -1,4 +1,5 @@
 import { type SectionFault, type SectionRow, subtree } from '@/core/locating';
+import { Button } from '@/ui/button';
 import { Choice } from '@/ui/choice';
 import { input } from '@/ui/classes';
 
@@ -85,15 +86,15 @@ export function SectionFields({
           Hidden
         </label>
         {!root && (
-          <button
-            type="button"
-            className="ml-auto min-h-11 px-2 text-sm underline"
+          <Button
+            tone="bare"
+            className="ml-auto px-2 text-sm"
             aria-label={`Take away: ${named}`}
             title="What hangs on it then hangs on what it hung on"
             onClick={remove}
           >
             Take away
-          </button>
+          </Button>
         )}
       </div>
       {faults.map(({ field, message }) => (

@@ -3,6 +3,7 @@
 import { blank, type Change, changing, making, type Said, type Thing, type ThingKind } from '@/core/register';
 import { newId } from '@/device/clock';
 import { useSource } from '@/features/frame/source';
+import { Button } from '@/ui/button';
 import { SheetDialog } from '@/ui/sheet-dialog';
 import { useToast } from '@/ui/toasts';
 import { type WordsField, WordsForm } from '@/ui/words-form';
@@ -102,15 +103,16 @@ export function ChangeThing<K extends ThingKind>({
         submit="Save"
         send={(values) => put(tidied(kind, values), `Saved: ${nameOf({ ...thing, ...tidied(kind, values) })}`)}
       >
-        <button
-          type="button"
-          className="min-h-12 px-2 underline"
+        <Button
+          tone="bare"
+          size="tall"
+          className="px-2"
           onClick={() =>
             put({ putAway: !thing.putAway } as Partial<Said<K>>, thing.putAway ? `Back: ${nameOf(thing)}` : `Put away: ${nameOf(thing)}`)
           }
         >
           {thing.putAway ? 'Take it out again' : 'Put it away'}
-        </button>
+        </Button>
       </WordsForm>
     </SheetDialog>
   );

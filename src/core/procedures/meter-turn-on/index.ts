@@ -71,7 +71,7 @@ const parameters = [
     'inH2O',
     '7.5',
     ['3', '13'],
-    'What the regulator is set to; about 7.5 in w.c. is usual.',
+    'What the regulator is set to; about 7.5 in WC is usual.',
   ),
   askChoice(
     'dial',
@@ -270,8 +270,8 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
         },
       ],
       derivation: [
-        `Lock-up near ${expected} in w.c. (from ${around(expected).low}), never over the relief at ${relief}; a rise of ${threshold} in ${Math.round(Number(figure('lock-up-seconds')) / 6) / 10} min is creep.`,
-        `A movement of ${threshold} in w.c. is perceptible; none is permitted.`,
+        `Lock-up near ${expected} in WC (from ${around(expected).low}), never over the relief at ${relief}; a rise of ${threshold} in ${Math.round(Number(figure('lock-up-seconds')) / 6) / 10} min is creep.`,
+        `A movement of ${threshold} in WC is perceptible; none is permitted.`,
         `The dial shows a movement from ${dial.readability} turn of ${litresPerTurn} L.`,
       ],
       notTested: ['The supply upstream of the inlet stop', 'Appliances downstream of their own closed controls'],

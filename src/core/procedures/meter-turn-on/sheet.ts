@@ -4,7 +4,7 @@ import type { Names } from '.';
 /** What its sheet says beside the course: what to bring, what to beware of, how the time goes, what it tells and cannot tell. */
 export const sheet: Sheet<Names> = {
   kit: [
-    'Water gauge or digital gauge reading 0.1 in w.c.',
+    'Water gauge or digital gauge reading 0.1 in WC',
     'Hose with tee and burner or port to bleed at',
     'Leak-detection fluid and mirror',
     'Test-port plugs and sealant',
@@ -54,7 +54,7 @@ export const sheet: Sheet<Names> = {
   ],
   guide: {
     scope: [
-      'Natural gas behind a meter and its regulator, at about 7.5 in w.c. Propane: a propane procedure.',
+      'Natural gas behind a meter and its regulator, at about 7.5 in WC. Propane: a propane procedure.',
       'New piping is proved with air first; this is the last look before gas is used.',
     ],
     tells: [
@@ -77,6 +77,6 @@ export const sheet: Sheet<Names> = {
       { on: 'The dial moves', act: 'A leak, whatever the manometer said. Find it by soap, drop by drop.' },
     ],
     schools:
-      'The millibar school proves the valve at 7–10 mbar and holds 2 min. This one watches the regulator too, holds longer at a coarser threshold of 0.1 in w.c., and has the dial as a second witness.',
+      'The millibar school proves the valve at 7–10 mbar and holds 2 min. This one watches the regulator too, holds longer at a coarser threshold of 0.1 in WC, and has the dial as a second witness.',
   },
 };

@@ -5,7 +5,7 @@ import type { Names } from '.';
 export const sheet: Sheet<Names> = {
   kit: [
     'Gauge for the tank’s pressure with its fitting',
-    'Low-pressure gauge reading 0.1 in w.c.',
+    'Low-pressure gauge reading 0.1 in WC',
     'Leak-detection fluid',
     'Orifice gauge and list',
     'Spare regulator, connectors, plugs',

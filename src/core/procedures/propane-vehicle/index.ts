@@ -54,7 +54,7 @@ const parameters = [
     'regulators',
     'Regulator',
     [
-      ['two-stage', 'Two-stage, about 11 in w.c.'],
+      ['two-stage', 'Two-stage, about 11 in WC'],
       ['other', 'Another pressure'],
     ],
     'Another working pressure is outside this procedure.',
@@ -272,8 +272,8 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
         },
       ],
       derivation: [
-        `Lock-up: under ${figure('lock-up-empty')} in w.c. empty, shut or bad regulator; under ${figure('lock-up-usual')} the regulator is checked; over ${limit} it fails.`,
-        `A fall of ${threshold} in w.c. fails. A rise under ${figure('rise-noted')} is warming gas; one to ${figure('feeds-to')} or more is the cylinder feeding it.`,
+        `Lock-up: under ${figure('lock-up-empty')} in WC empty, shut or bad regulator; under ${figure('lock-up-usual')} the regulator is checked; over ${limit} it fails.`,
+        `A fall of ${threshold} in WC fails. A rise under ${figure('rise-noted')} is warming gas; one to ${figure('feeds-to')} or more is the cylinder feeding it.`,
         'Hold and creep must both pass: a passing cylinder valve can hide a leak.',
       ],
       notTested: ['The cylinder itself', 'Appliances downstream of their own closed controls'],
@@ -287,7 +287,7 @@ const outOfScope = (answers: Input['answers']): readonly Problem[] =>
         {
           code: 'scope-pressure',
           field: 'regulators',
-          message: 'This is for a two-stage regulator of about 11 in w.c. For another working pressure use the leak-rate procedure.',
+          message: 'This is for a two-stage regulator of about 11 in WC. For another working pressure use the leak-rate procedure.',
         },
       ]
     : [];

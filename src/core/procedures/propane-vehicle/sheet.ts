@@ -4,7 +4,7 @@ import type { Names } from '.';
 /** What its sheet says beside the course: what to bring, what to beware of, how the time goes, what it tells and cannot tell. */
 export const sheet: Sheet<Names> = {
   kit: [
-    'Gauge reading 0.1 in w.c. to at least 15',
+    'Gauge reading 0.1 in WC to at least 15',
     'Adapter for a burner orifice or the test port',
     'Leak-detection fluid',
     'Spare washers and port plug',
@@ -32,7 +32,7 @@ export const sheet: Sheet<Names> = {
   ],
   guide: {
     scope: [
-      'Vehicles and small coaches with a two-stage regulator of about 11 in w.c.',
+      'Vehicles and small coaches with a two-stage regulator of about 11 in WC',
       'A tank that serves a building: the tank-to-appliance check.',
     ],
     tells: ['Whether the regulator locks up in its range', 'Whether the low-pressure side holds', 'Whether the cylinder valve shuts'],
@@ -47,6 +47,6 @@ export const sheet: Sheet<Names> = {
       },
     ],
     schools:
-      'Some shops hold at lock-up pressure. Here it is bled to about 8 in w.c. first, where a passing cylinder valve shows as a rise instead of feeding the leak unseen.',
+      'Some shops hold at lock-up pressure. Here it is bled to about 8 in WC first, where a passing cylinder valve shows as a rise instead of feeding the leak unseen.',
   },
 };
