@@ -137,35 +137,41 @@ async function sendItems(store: DeviceStore, waiting: readonly Waiting[], delive
   if (answer?.problem?.code === 'fault' || answer?.problem?.code === 'too-large') return 'failed';
   if (answer?.receipts === undefined) return 'no signal';
   if (answer.serverNow !== undefined) skewMs = answer.serverNow - now();
-  for (const [index, { orders, item: sent }] of groups.entries()) {
-    const receipt = answer.receipts[index];
-    if (receipt === undefined) return 'no signal';
-    if (!receipt.ok) {
-      await store.outbox
-        .where('order')
-        .anyOf([...orders])
-        .modify({ refused: receipt.message });
-      continue;
+  // In one go, whatever there is of it: what is looked at meanwhile is drawn anew once, and not for every reading.
+  return store.transaction('rw', store.events, store.outbox, async () => {
+    for (const [index, { orders, item: sent }] of groups.entries()) {
+      const receipt = answer.receipts?.[index];
+      if (receipt === undefined) return 'no signal';
+      if (!receipt.ok) {
+        await store.outbox
+          .where('order')
+          .anyOf([...orders])
+          .modify({ refused: receipt.message });
+        continue;
+      }
+      // Their places in the log are known now, and need not be asked for.
+      if (receipt.from !== undefined && sent.kind === 'events')
+        await placed(store, sent.run, sent.events as readonly RunEvent[], receipt.from);
+      // What was kept aside stays here with the reason; the rest of the same sending has arrived.
+      const why = new Map(receipt.quarantined.map((one) => [one.id, one.why]));
+      const refusedFor = (order: number): string | undefined => {
+        const item = waiting.find((one) => one.order === order)?.item;
+        return why.size === 0 || item?.kind !== 'events' ? undefined : item.events.map((event) => why.get(idOf(event))).find(Boolean);
+      };
+      await store.outbox.bulkDelete(orders.filter((order) => refusedFor(order) === undefined));
+      for (const order of orders) {
+        const refused = refusedFor(order);
+        if (refused !== undefined) await store.outbox.update(order, { refused });
+      }
     }
-    // Their places in the log are known now, and need not be asked for.
-    if (receipt.from !== undefined && sent.kind === 'events')
-      await placed(store, sent.run, sent.events as readonly RunEvent[], receipt.from);
-    // What was kept aside stays here with the reason; the rest of the same sending has arrived.
-    const why = new Map(receipt.quarantined.map((one) => [one.id, one.why]));
-    for (const order of orders) {
-      const item = waiting.find((one) => one.order === order)?.item;
-      const refused = item?.kind === 'events' ? item.events.map((event) => why.get(idOf(event))).find(Boolean) : undefined;
-      if (refused === undefined) await store.outbox.delete(order);
-      else await store.outbox.update(order, { refused });
-    }
-  }
-  return 'sent';
+    return 'sent';
+  });
 }
 
-const placed = (store: DeviceStore, run: string, events: readonly RunEvent[], from: number): Promise<unknown> =>
-  store.transaction('rw', store.events, async () => {
-    for (const [index, { id }] of events.entries()) await store.events.update([run, id], { position: from + index } as never);
-  });
+async function placed(store: DeviceStore, run: string, events: readonly RunEvent[], from: number): Promise<void> {
+  const kept = await store.events.bulkGet(events.map(({ id }): [string, string] => [run, id]));
+  await store.events.bulkPut(kept.flatMap((event, index) => (event === undefined ? [] : [{ ...event, position: from + index }])));
+}
 
 /** What is sent, with this device's clocks as they stand at that moment. */
 const sync = (items: readonly Waiting['item'][], delivery?: string): Promise<Response | undefined> =>

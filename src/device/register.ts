@@ -17,7 +17,7 @@ import {
 } from '@/core/register';
 import { neverCalibrated } from '@/core/sizing';
 import { newId, now, offsetMinutes } from './clock';
-import { type DeviceStore, deviceStore, type Facts, localPerson, rememberPerson } from './store';
+import { type DeviceStore, deviceStore, type Facts, keptHistory, localPerson, rememberPerson } from './store';
 
 /*
  * The register on this device: what the server told of the sites that it takes along, and on top of it what was changed here and has
@@ -208,7 +208,7 @@ export async function putAlong(store: DeviceStore, along: Along): Promise<Facts>
       await store.visits.bulkPut([...along.visits]);
       await store.equipment.bulkPut([...along.equipment]);
       await store.instruments.bulkPut([...along.instruments]);
-      await store.histories.bulkPut([...along.histories]);
+      await store.histories.bulkPut(along.histories.map(keptHistory));
       await store.clashes.bulkPut([...along.clashes]);
       await store.clashes.bulkDelete([...along.settled]);
       const unsent = await unsentChanges(store);

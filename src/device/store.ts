@@ -51,6 +51,17 @@ export type Facts = Pick<
   readonly takenAt: number;
 };
 
+/** A history with what it still owes, so that Today finds it among thousands. */
+export type KeptHistory = History & { readonly owes: readonly ('seal' | 'look')[] };
+
+export const keptHistory = (history: History): KeptHistory => ({
+  ...history,
+  owes: [
+    ...(history.verdict !== 'in progress' && history.certificate === undefined && history.run !== undefined ? (['seal'] as const) : []),
+    ...(history.alarm === undefined ? [] : (['look'] as const)),
+  ],
+});
+
 /** A site that somebody asked to keep on this device, or has opened here. */
 export interface Pin {
   readonly siteId: string;
@@ -67,7 +78,7 @@ export class DeviceStore extends Dexie {
   readonly instruments!: Table<KnownInstrument, string>;
   readonly equipment!: Table<Thing<'equipment'>, string>;
   readonly visits!: Table<Thing<'visit'>, string>;
-  readonly histories!: Table<History, string>;
+  readonly histories!: Table<KeptHistory, string>;
   readonly clashes!: Table<KeptClash, string>;
   readonly pins!: Table<Pin, string>;
   readonly tests!: Table<LocalTest, string>;
@@ -83,12 +94,12 @@ export class DeviceStore extends Dexie {
     this.version(1).stores({
       facts: 'key',
       sites: 'id',
-      systems: 'id, siteId',
+      systems: 'id, siteId, name',
       components: 'id, systemId',
       instruments: 'id',
       equipment: 'id',
       visits: 'id, siteId, on',
-      histories: 'test, systemId',
+      histories: 'test, systemId, [systemId+at], at, *owes',
       clashes: 'id, of',
       pins: 'siteId',
       tests: 'id, systemId',

@@ -30,6 +30,11 @@ test('the library finds its procedures, and nothing else', () => {
   expect(planTest(planInput({ procedure: 'guess' }))).toMatchObject({ ok: false, problems: [{ code: 'procedure-unknown' }] });
 });
 
+test('no procedure asks two questions by one name', () => {
+  const twice = procedures.filter(({ parameters }) => new Set(parameters.map(({ label }) => label)).size < parameters.length);
+  expect(twice.map(({ id }) => id)).toEqual([]);
+});
+
 test('there are as many combinations as the answers give', () => expect(combinations).toHaveLength(2 * 2 * 2 * 4 * 2));
 
 test.each(combinations)('%j: the course holds together', (answers) => {

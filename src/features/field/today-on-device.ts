@@ -1,6 +1,6 @@
 import { may, type Role } from '@/core/permissions';
 import type { KeptClash, Thing } from '@/core/register';
-import type { DeviceStore } from '@/device/store';
+import type { DeviceStore, KeptHistory } from '@/device/store';
 import type { ListedTest, TodayData } from '@/features/today/today-view';
 
 const mostNext = 6;
@@ -11,35 +11,52 @@ const mostVisits = 12;
 export async function todayOnDevice(store: DeviceStore, on: string, role: Role): Promise<TodayData> {
   const visits = await store.visits.where('on').aboveOrEqual(on).sortBy('on');
   const facts = await store.facts.get('facts');
-  const [sites, systems, histories, instruments, clashes] = await Promise.all([
-    store.sites.toArray(),
-    store.systems.toArray(),
-    store.histories.toArray(),
+  const [owing, newest, instruments, clashes, lastOf] = await Promise.all([
+    store.histories.where('owes').anyOf('seal', 'look').distinct().toArray(),
+    store.histories
+      .orderBy('at')
+      .reverse()
+      .filter(({ verdict, run }) => verdict !== 'in progress' && run !== undefined)
+      .limit(mostRecent)
+      .toArray(),
     store.instruments.toArray(),
     store.clashes.toArray(),
+    lastTests(store),
   ]);
-  const siteById = new Map(sites.map((site) => [site.id, site]));
-  const systemById = new Map(systems.map((system) => [system.id, system]));
+  const next = await longestAgo(store, lastOf);
+  const ofSystems = [...owing, ...newest].map(({ systemId }) => systemId);
+  const named = await store.systems.bulkGet([
+    ...new Set([...ofSystems, ...visits.flatMap(({ tests }) => tests.map(({ system }) => system)), ...clashes.map(({ of }) => of)]),
+  ]);
+  const systemById = new Map([...named, ...next].flatMap((system) => (system === undefined ? [] : [[system.id, system] as const])));
+  const sites = await store.sites.bulkGet([
+    ...new Set([
+      ...[...systemById.values()].map(({ siteId }) => siteId),
+      ...visits.map(({ siteId }) => siteId),
+      ...clashes.map(({ of }) => of),
+    ]),
+  ]);
+  const siteById = new Map(sites.flatMap((site) => (site === undefined ? [] : [[site.id, site] as const])));
   const siteOf = (system: Thing<'system'> | undefined) => (system === undefined ? undefined : siteById.get(system.siteId));
-  const listed = histories
-    .map(({ systemId, test, run, verdict, simulated, at, certificate, alarm }): ListedTest => {
-      const system = systemById.get(systemId);
-      return {
-        test,
-        run,
-        verdict,
-        simulated,
-        at,
-        certificate,
-        alarm,
-        system: system?.name ?? 'A system',
-        site: siteOf(system)?.name ?? '',
-      };
-    })
-    .sort((a, b) => b.at - a.at);
-  const over = listed.filter(({ verdict }) => verdict !== 'in progress');
-  const lastOf = new Map<string, number>();
-  for (const { systemId, at } of histories) lastOf.set(systemId, Math.max(at, lastOf.get(systemId) ?? 0));
+  const listed = ({ systemId, test, run, verdict, simulated, at, certificate, alarm }: KeptHistory): ListedTest => {
+    const system = systemById.get(systemId);
+    return {
+      test,
+      run,
+      verdict,
+      simulated,
+      at,
+      certificate,
+      alarm,
+      system: system?.name ?? 'A system',
+      site: siteOf(system)?.name ?? '',
+    };
+  };
+  const owed = (what: KeptHistory['owes'][number]): readonly ListedTest[] =>
+    owing
+      .filter(({ owes }) => owes.includes(what))
+      .sort((a, b) => b.at - a.at)
+      .map(listed);
   const names = new Map((facts?.people ?? []).map(({ id, name }) => [id, name]));
   const me = facts?.person.userId ?? '';
   return {
@@ -52,19 +69,35 @@ export async function todayOnDevice(store: DeviceStore, on: string, role: Role):
         people: visit.people.map((id) => names.get(id) ?? 'somebody'),
         systems: visit.tests.map(({ system }) => systemById.get(system)?.name ?? 'A system'),
       })),
-    fallen: listed.filter(({ alarm }) => alarm !== undefined),
-    unsealed: over.filter(({ certificate, run }) => certificate === undefined && run !== undefined),
-    recent: over.filter(({ run }) => run !== undefined).slice(0, mostRecent),
-    next: systems
-      .filter((system) => !system.putAway && siteOf(system)?.putAway === false)
-      .sort((a, b) => (lastOf.get(a.id) ?? 0) - (lastOf.get(b.id) ?? 0) || (a.name < b.name ? -1 : 1))
-      .slice(0, mostNext)
-      .map((system) => ({ id: system.id, name: system.name, site: siteOf(system)?.name ?? '', last: lastOf.get(system.id) })),
+    fallen: owed('look'),
+    unsealed: owed('seal'),
+    recent: newest.map(listed),
+    next: next.map((system) => ({ id: system.id, name: system.name, site: siteOf(system)?.name ?? '', last: lastOf.get(system.id) })),
     instruments: instruments.filter(({ putAway }) => !putAway),
     clashes: clashesBySite(clashes, siteById, systemById),
     unread: [],
     maySeal: may(role, 'seal'),
   };
+}
+
+/** When each system was last begun to be tested: read off an index, whatever there is of history. */
+async function lastTests(store: DeviceStore): Promise<ReadonlyMap<string, number>> {
+  const keys = (await store.histories.orderBy('[systemId+at]').keys()) as unknown as readonly [string, number][];
+  // In order, so that the last of each system stands.
+  return new Map(keys);
+}
+
+/** The systems in use that were tested longest ago, those never tested first. */
+async function longestAgo(store: DeviceStore, lastOf: ReadonlyMap<string, number>): Promise<readonly Thing<'system'>[]> {
+  // By name first: of those that are alike the sort keeps that order.
+  const ids = (await store.systems.orderBy('name').primaryKeys()).sort((a, b) => (lastOf.get(a) ?? 0) - (lastOf.get(b) ?? 0));
+  const found: Thing<'system'>[] = [];
+  for (let from = 0; from < ids.length && found.length < mostNext; from += 4 * mostNext) {
+    const systems = (await store.systems.bulkGet(ids.slice(from, from + 4 * mostNext))).filter((one) => one !== undefined);
+    const sites = await store.sites.bulkGet(systems.map(({ siteId }) => siteId));
+    found.push(...systems.filter(({ putAway }, index) => !putAway && sites[index]?.putAway === false));
+  }
+  return found.slice(0, mostNext);
 }
 
 function clashesBySite(

@@ -83,9 +83,13 @@ export function LineMapField(props: Props) {
         <Openings {...props} value={value} />
       )}
       {!unread && (
-        <Button tone="bare" className="mt-1 text-sm" onClick={() => setTyped(!typed)}>
+        <Button
+          tone="bare"
+          className="mt-1 text-sm"
+          aria-label={`${typed ? 'Tap it instead' : 'Type it as lines'}: ${label}`}
+          onClick={() => setTyped(!typed)}
+        >
           {typed ? 'Tap it instead' : 'Type it as lines'}
-          <span className="sr-only">: {label}</span>
         </Button>
       )}
     </Field>

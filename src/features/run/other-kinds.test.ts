@@ -1,5 +1,6 @@
 import { isSpoilt, judge } from '@/core/judging';
 import { LogBuilder } from '@/core/judging/log-builder.fixture';
+import type { Plan } from '@/core/planning';
 import { procedures } from '@/core/procedures';
 import { unitKind } from '@/core/quantities';
 import { bandAdvice } from '@/core/running';
@@ -10,6 +11,7 @@ import { isPumpedBack, mayNotCome, pendingStamp, phaseReadings, plausible, prese
 /* The run screen's questions, for every kind of test. */
 
 const later = 9_999_999_999_999;
+const phaseOf = ({ phases }: Plan, id: string) => phases.find((phase) => phase.id === id);
 
 test.each(procedures.map(({ id }) => [id] as const))(
   '%s: whatever its run has come to, one thing at most is asked, on an instrument that can show it',
@@ -58,10 +60,20 @@ describe('points of a measuring phase', () => {
     expect(ask(log, [log.lastId])?.quantity).toBe('pressure');
   });
 
+  test('a stamp serves its own point: where that asks for one figure, the next point is stamped anew', () => {
+    const main = examplePlan('water-main-make-up');
+    const log = new LogBuilder(main).write({ type: 'stamp', phase: 'make-up', round: 1, role: 'point' });
+    const pending = () => pendingStamp(log.events, phaseOf(main, 'make-up'), 1, 'device-1')?.id;
+    expect(pending()).toBe(log.lastId);
+    const back = { type: 'reading', phase: 'make-up', round: 1, role: 'point', quantity: 'pressure', value: '203', unit: 'psi' } as const;
+    log.write({ ...back, typed: '203', source: 'keypad', stamp: log.lastId, point: 'back' });
+    expect(pending()).toBeUndefined();
+  });
+
   test('a stamp stays until both figures of its point are typed', () => {
     const log = ready().write({ type: 'stamp', phase: 'points', round: 1, role: 'point' });
     const stamp = log.lastId;
-    const pending = () => pendingStamp(log.events, 'points', 1, 'device-1', 2)?.id;
+    const pending = () => pendingStamp(log.events, phaseOf(plan, 'points'), 1, 'device-1')?.id;
     expect(pending()).toBe(stamp);
     const figure = (quantity: 'pressure' | 'flow', value: string, unit: 'Pa' | 'CFM') =>
       log.write({

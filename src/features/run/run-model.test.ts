@@ -93,15 +93,16 @@ describe('what the judge thinks so far, in words', () => {
 });
 
 describe('stamps', () => {
+  const letBy = plan.phases.find(({ id }) => id === 'let-by');
   const stamped = () => new LogBuilder(plan).at(30).write({ type: 'stamp', phase: 'let-by', round: 1, role: 'start' });
-  const pending = (events: readonly RunEvent[], device = 'device-1') => pendingStamp(events, 'let-by', 1, device)?.id;
+  const pending = (events: readonly RunEvent[], device = 'device-1') => pendingStamp(events, letBy, 1, device)?.id;
 
   test('wait for their figure, on the device that made them, until it is typed or they are discarded', () => {
     const log = stamped();
     const id = log.lastId;
     expect(pending(log.events)).toBe(id);
     expect(pending(log.events, 'device-2')).toBeUndefined();
-    expect(pendingStamp(log.events, 'let-by', 2, 'device-1')).toBeUndefined();
+    expect(pendingStamp(log.events, letBy, 2, 'device-1')).toBeUndefined();
     const typed = stamped().write({
       type: 'reading',
       phase: 'let-by',

@@ -1,4 +1,4 @@
-import { inPlanUnit, instrumentOf, onGauge, type Phase, quantityOf, thresholdOf, unitOfHold, weatherWords } from '@/core/course';
+import { fieldsAt, inPlanUnit, instrumentOf, onGauge, type Phase, quantityOf, thresholdOf, unitOfHold, weatherWords } from '@/core/course';
 import { type Estimate, type EventOf, heldSoFar, type Judgement, type PhaseJudgement, type Point, type RunEvent } from '@/core/judging';
 import type { Plan } from '@/core/planning';
 import { decimalsOf, toSi, unitLabel } from '@/core/quantities';
@@ -108,7 +108,7 @@ export function lookedAt(
   const moved = since.some((event) => event.type === 'reading' && event.phase === chosen?.phase && event.role !== 'between');
   if (chosen !== undefined && !moved && open.some(({ id }) => id === chosen.phase)) return chosen.phase;
   const stamped = open.find(
-    ({ id }) => pendingStamp(events, id, judgement.phases.find((one) => one.id === id)?.round, device) !== undefined,
+    (phase) => pendingStamp(events, phase, judgement.phases.find((one) => one.id === phase.id)?.round, device) !== undefined,
   );
   return stamped?.id;
 }
@@ -124,24 +124,31 @@ export const mayNotCome = (ask: Ask | undefined, phase: Phase | undefined): bool
 export const isPumpedBack = (phase: Phase | undefined): boolean =>
   phase?.kind === 'hold' && phase.limit.kind === 'keep' && phase.limit.within !== undefined;
 
-/** A stamp whose figure is still to be typed; at a point of several figures it stays until all of them are. */
+/** A stamp whose figure is still to be typed; at a point of several figures it stays until all that are read there are. */
 export function pendingStamp(
   events: readonly RunEvent[],
-  phase: string | undefined,
+  phase: Phase | undefined,
   round: number | undefined,
   device: string,
-  figures = 1,
 ): EventOf<'stamp'> | undefined {
+  const wanted = ({ point }: EventOf<'reading'>): number => {
+    const at = phase?.kind === 'measure' ? phase.points.find(({ id }) => id === point) : undefined;
+    return phase?.kind === 'measure' && at !== undefined ? fieldsAt(phase, at).length : 1;
+  };
   const typed = new Map<string, number>();
+  const used = new Set<string>();
   for (const event of events)
-    if (event.type === 'reading' && event.stamp !== undefined) typed.set(event.stamp, (typed.get(event.stamp) ?? 0) + 1);
-  const used = new Set([...typed].flatMap(([stamp, count]) => (count >= figures ? [stamp] : [])));
+    if (event.type === 'reading' && event.stamp !== undefined) {
+      const count = (typed.get(event.stamp) ?? 0) + 1;
+      typed.set(event.stamp, count);
+      if (count >= wanted(event)) used.add(event.stamp);
+    }
   const discarded = new Set(events.flatMap((event) => (event.type === 'withdrawn' ? [event.reading] : [])));
   return events.findLast(
     (event): event is EventOf<'stamp'> =>
       event.type === 'stamp' &&
       event.device === device &&
-      event.phase === phase &&
+      event.phase === phase?.id &&
       event.round === round &&
       !used.has(event.id) &&
       !discarded.has(event.id),

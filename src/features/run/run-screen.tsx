@@ -56,7 +56,7 @@ export function RunScreen({
   const holds = openHolds(plan, judgement);
   const { phase, state, settlingUntil, holding } = present;
   const gauge = useSimulatedGauge(plan, events, run.id);
-  const stamp = pendingStamp(events, phase?.id, state?.round, thisDevice(), phase?.kind === 'measure' ? phase.fields.length : 1);
+  const stamp = pendingStamp(events, phase, state?.round, thisDevice());
   const [dialog, setDialog] = useState<string>();
   const gas = 'smell' in plan.cautions;
   const round = state?.round ?? 1;

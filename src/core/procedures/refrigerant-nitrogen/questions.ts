@@ -83,10 +83,10 @@ export const parameters = [
   ),
   askChoice(
     'recovered',
-    'Refrigerant',
+    'What is in it now',
     [
-      ['none', 'None in it: new, or recovered'],
-      ['in it', 'Still in it'],
+      ['none', 'No refrigerant: new, or recovered'],
+      ['in it', 'Still refrigerant'],
     ],
     'It is recovered before anything is connected.',
   ),

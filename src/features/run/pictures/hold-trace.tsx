@@ -2,7 +2,7 @@ import { area, line } from 'd3-shape';
 import type { HoldPhase } from '@/core/course';
 import type { Estimate, Point } from '@/core/judging';
 import type { Unit } from '@/core/quantities';
-import { limitLines } from './hold-limits';
+import { limitLines, wordsOfLines } from './hold-limits';
 import { drawn } from './thinned';
 
 /** One hold over its block: the corridor it starts in, the lines it must not reach, its trace, and what is forecast. */
@@ -85,11 +85,11 @@ export function HoldTrace({
       />
       {/* Over the trace: a limit is read where the trace comes near it. */}
       {width > 120 &&
-        limits.map(({ at: value, label, decides, side }) => (
+        wordsOfLines(limits, y, bottom - 4).map(({ label, decides, words }) => (
           <text
             key={label}
             x={at(span) - 2}
-            y={y(value) + (side === 'below' && decides ? 12 : -4)}
+            y={words}
             textAnchor="end"
             className={`figures halo text-[11px] ${decides ? 'fill-stop' : 'fill-quiet'}`}
           >

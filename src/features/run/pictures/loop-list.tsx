@@ -4,13 +4,15 @@ import type { Box } from './scene';
 
 /** The manifold and its loops: each is filled and purged by itself, and drawn full once that is done. */
 export function LoopList({ phase, done, box }: { readonly phase: CheckPhase; readonly done: readonly ItemState[]; readonly box: Box }) {
-  const step = Math.min(34, (box.height - 16) / Math.max(1, phase.items.length));
+  // What is shut at the manifold itself is no loop.
+  const loops = phase.items.filter((item) => item.boundary === undefined);
+  const step = Math.min(34, (box.height - 16) / Math.max(1, loops.length));
   const bar = box.x + 24;
   const end = box.x + box.width - 150;
   return (
     <g>
-      <rect x={bar - 8} y={box.y + 4} width="12" height={Math.max(20, step * phase.items.length)} fill="var(--ink)" />
-      {phase.items.map(({ id, text }, index) => {
+      <rect x={bar - 8} y={box.y + 4} width="12" height={Math.max(20, step * loops.length)} fill="var(--ink)" />
+      {loops.map(({ id, text }, index) => {
         const y = box.y + 4 + step * (index + 0.5);
         const full = done.some((item) => item.id === id);
         const bend = step * 0.28;

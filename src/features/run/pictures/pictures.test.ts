@@ -8,7 +8,7 @@ import { eventsFor, examplePlan } from '@/core/simulation/examples.fixture';
 import { holdOf } from '@/core/simulation/of-plan.fixture';
 import { layOut } from './blocks';
 import { CoursePicture } from './course-picture';
-import { closeUp, limitLines } from './hold-limits';
+import { closeUp, limitLines, wordsOfLines } from './hold-limits';
 import { focusOf, sceneOf } from './scene';
 import { drawn as remembered, thinned } from './thinned';
 
@@ -83,6 +83,15 @@ describe('lines that a hold is judged by', () => {
   test('nothing is drawn from a start that was not read, but a ceiling always stands', () => {
     expect(limitLines(holdOf('water-isolation-hold'), undefined, 'bar')).toEqual([]);
     expect(limitLines(holdOf('pool-lines-pressure'), undefined, 'psi').map(({ side }) => side)).toEqual(['above']);
+  });
+  test('figures are as the gauge shows them, and the words of near lines stand apart and in the picture', () => {
+    expect(limitLines(holdOf('drain-level-hold'), -37, 'mm').map(({ label }) => label)).toEqual(['floor -38']);
+    const lines = limitLines(holdOf('domestic-gas-millibar'), 20.5, 'mbar');
+    for (const pxPerMbar of [0.1, 1, 3, 40]) {
+      const words = wordsOfLines(lines, (value) => 200 - (value - 16) * pxPerMbar, 190).map((one) => one.words);
+      expect(words[1] - words[0]).toBeGreaterThanOrEqual(13);
+      expect(Math.max(...words)).toBeLessThanOrEqual(190);
+    }
   });
   test('a leak rate is drawn as the fall that leaves its best band', () => {
     const hold = holdOf('gas-leak-rate');
