@@ -15,10 +15,10 @@ const isRefused = ({ refused }: Waiting): boolean => refused !== undefined;
 const isWaiting = (waiting: Waiting): boolean => !isRefused(waiting);
 
 /** What the server would not take, with its reasons; it stays on this device until somebody deals with it. */
-export const refusedItems = (store: DeviceStore): Promise<readonly Waiting[]> => store.outbox.filter(isRefused).toArray();
-export const countRefused = (store: DeviceStore): Promise<number> => store.outbox.filter(isRefused).count();
+export const refusedItems = (store: DeviceStore): Promise<readonly Waiting[]> => store.outbox.where('refused').above('').sortBy('order');
+export const countRefused = (store: DeviceStore): Promise<number> => store.outbox.where('refused').above('').count();
 /** What is still to be sent. */
-export const countWaiting = (store: DeviceStore): Promise<number> => store.outbox.filter(isWaiting).count();
+export const countWaiting = async (store: DeviceStore): Promise<number> => (await store.outbox.count()) - (await countRefused(store));
 
 /** Puts refused things back in the queue. */
 export const tryAgain = (store: DeviceStore): Promise<number> =>
@@ -53,12 +53,19 @@ async function send(store: DeviceStore): Promise<Exclude<Signal, { state: 'askin
   const failed = new Set<number>();
   /** The session is over: what was worked on is taken by the delivery key, and everything else waits for somebody to sign in. */
   let delivery: string | undefined;
-  const next = (wanted: (one: Waiting) => boolean, limit: number): Promise<readonly Waiting[]> =>
-    store.outbox
-      .orderBy('order')
-      .filter((one) => isWaiting(one) && !failed.has(one.order) && (delivery === undefined || isDelivered(one)) && wanted(one))
-      .limit(limit)
-      .toArray();
+  const next = async (wanted: (one: Waiting) => boolean, limit: number): Promise<readonly Waiting[]> => {
+    const found: Waiting[] = [];
+    // Read many at a time: one by one takes longer than to send them.
+    for (let after = -1; found.length < limit; ) {
+      const seen = await store.outbox.where('order').above(after).limit(batch).toArray();
+      found.push(
+        ...seen.filter((one) => isWaiting(one) && !failed.has(one.order) && (delivery === undefined || isDelivered(one)) && wanted(one)),
+      );
+      if (seen.length < batch) break;
+      after = seen[seen.length - 1].order;
+    }
+    return found.slice(0, limit);
+  };
   const halted = async (state: Halt) => ({ state, count: await countWaiting(store) }) as const;
   for (;;) {
     // Readings, notes and signatures before any picture, also those that were written meanwhile: a verdict never waits for megabytes.

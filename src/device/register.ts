@@ -17,7 +17,7 @@ import {
 } from '@/core/register';
 import { neverCalibrated } from '@/core/sizing';
 import { newId, now, offsetMinutes } from './clock';
-import { type DeviceStore, deviceStore, type Facts, keptHistory, localPerson, rememberPerson } from './store';
+import { type DeviceStore, deviceStore, type Facts, keepHistories, localPerson, rememberPerson } from './store';
 
 /*
  * The register on this device: what the server told of the sites that it takes along, and on top of it what was changed here and has
@@ -197,7 +197,7 @@ export async function putAlong(store: DeviceStore, along: Along): Promise<Facts>
   };
   await store.transaction(
     'rw',
-    [...registerTables(store), store.outbox, store.facts, store.histories, store.clashes, store.tests],
+    [...registerTables(store), store.outbox, store.facts, store.histories, store.lasts, store.clashes, store.tests],
     async () => {
       const before = await store.facts.get('facts');
       // Another register: of what it says nothing of, nothing is known.
@@ -208,7 +208,7 @@ export async function putAlong(store: DeviceStore, along: Along): Promise<Facts>
       await store.visits.bulkPut([...along.visits]);
       await store.equipment.bulkPut([...along.equipment]);
       await store.instruments.bulkPut([...along.instruments]);
-      await store.histories.bulkPut(along.histories.map(keptHistory));
+      await keepHistories(store, along.histories);
       await store.clashes.bulkPut([...along.clashes]);
       await store.clashes.bulkDelete([...along.settled]);
       const unsent = await unsentChanges(store);
@@ -238,6 +238,7 @@ async function removeBeyond(store: DeviceStore, scope: readonly string[], unsent
   const systems = await store.systems.where('siteId').anyOf(gone).primaryKeys();
   await store.components.where('systemId').anyOf(systems).delete();
   await store.histories.where('systemId').anyOf(systems).delete();
+  await store.lasts.bulkDelete(systems);
   await store.visits.where('siteId').anyOf(gone).delete();
   await store.systems.bulkDelete(systems);
   await store.sites.bulkDelete(gone);

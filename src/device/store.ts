@@ -54,7 +54,23 @@ export type Facts = Pick<
 /** A history with what it still owes, so that Today finds it among thousands. */
 export type KeptHistory = History & { readonly owes: readonly ('seal' | 'look')[] };
 
-export const keptHistory = (history: History): KeptHistory => ({
+/** When a system was last begun to be tested: what Today sorts by, in rows so small that thousands are read at once. */
+export interface LastTest {
+  readonly systemId: string;
+  readonly at: number;
+}
+
+/** Keeps histories, and when the last of each system was. Within a transaction of both tables. */
+export async function keepHistories(store: DeviceStore, histories: readonly History[]): Promise<void> {
+  await store.histories.bulkPut(histories.map(keptHistory));
+  const newest = new Map<string, number>();
+  for (const { systemId, at } of histories) newest.set(systemId, Math.max(at, newest.get(systemId) ?? 0));
+  const ids = [...newest.keys()];
+  const before = await store.lasts.bulkGet(ids);
+  await store.lasts.bulkPut(ids.map((systemId, index) => ({ systemId, at: Math.max(newest.get(systemId) ?? 0, before[index]?.at ?? 0) })));
+}
+
+const keptHistory = (history: History): KeptHistory => ({
   ...history,
   owes: [
     ...(history.verdict !== 'in progress' && history.certificate === undefined && history.run !== undefined ? (['seal'] as const) : []),
@@ -79,6 +95,7 @@ export class DeviceStore extends Dexie {
   readonly equipment!: Table<Thing<'equipment'>, string>;
   readonly visits!: Table<Thing<'visit'>, string>;
   readonly histories!: Table<KeptHistory, string>;
+  readonly lasts!: Table<LastTest, string>;
   readonly clashes!: Table<KeptClash, string>;
   readonly pins!: Table<Pin, string>;
   readonly tests!: Table<LocalTest, string>;
@@ -99,14 +116,15 @@ export class DeviceStore extends Dexie {
       instruments: 'id',
       equipment: 'id',
       visits: 'id, siteId, on',
-      histories: 'test, systemId, [systemId+at], at, *owes',
+      histories: 'test, systemId, at, *owes',
+      lasts: 'systemId',
       clashes: 'id, of',
       pins: 'siteId',
       tests: 'id, systemId',
       runs: 'id, testId',
       events: '[run+id], run',
       signatures: 'id, testId',
-      outbox: '++order',
+      outbox: '++order, refused',
       marks: 'key',
     });
   }

@@ -1,7 +1,7 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import { type ComponentType, useCallback, useEffect, useMemo, useState } from 'react';
+import { type ComponentType, type ReactNode, useCallback, useEffect, useMemo, useState } from 'react';
 import { flush } from '@/device/outbox';
 import { DeviceProvider, type Opening, useDevice } from '@/device/provider';
 import { forgetPerson } from '@/device/store';
@@ -16,34 +16,76 @@ import { post } from '@/ui/post';
 import { Toasts } from '@/ui/toasts';
 import { LocatePlace, RunPlace, VerdictPlace } from './run-places';
 
-const opening = (what: string) => () => <p className="p-6 text-quiet">Opening {what}…</p>;
-type Screen<A extends At> = ComponentType<{ readonly place: Extract<Place, { at: A }>; readonly go: (place: Place) => void }>;
+type InPlace<A extends At> = { readonly place: Extract<Place, { at: A }>; readonly go: (place: Place) => void };
+type Screen<A extends At> = ComponentType<InPlace<A>>;
 
-const later = <A extends At>(what: string, load: () => Promise<Screen<A>>): Screen<A> =>
-  dynamic(load as never, { ssr: false, loading: opening(what) }) as unknown as Screen<A>;
+/** A part of the page that is fetched when it is first shown, and what its place holds meanwhile. */
+interface Part<P> {
+  readonly load: () => Promise<ComponentType<P>>;
+  readonly meanwhile: ReactNode;
+}
+
+const there = new WeakMap<object, unknown>();
+
+/**
+ * Shows a part as soon as it is there, and at once from then on. Not by suspending: what suspends is held back for a third of a second
+ * once something stands in its place, which is longer than all the rest takes.
+ */
+function Fetched<P extends object>({ part, with: props }: { readonly part: Part<P>; readonly with: P }) {
+  const [Shown, setShown] = useState(() => there.get(part) as ComponentType<P> | undefined);
+  const [fault, setFault] = useState<unknown>();
+  useEffect(() => {
+    if (Shown !== undefined) return;
+    let live = true;
+    part.load().then(
+      (shown) => {
+        there.set(part, shown);
+        if (live) setShown(() => shown);
+      },
+      (error) => live && setFault(error),
+    );
+    return () => {
+      live = false;
+    };
+  }, [part, Shown]);
+  if (fault !== undefined) throw fault;
+  return Shown === undefined ? part.meanwhile : <Shown {...props} />;
+}
+
+/** A screen that is at hand already. */
+const Placed = ({ screen: Screen, with: props }: { readonly screen: ComponentType<InPlace<At>>; readonly with: InPlace<At> }) => (
+  <Screen {...props} />
+);
+
+const later = <A extends At>(what: string, load: () => Promise<Screen<A>>): Part<InPlace<A>> => ({
+  load,
+  meanwhile: <p className="p-6 text-quiet">Opening {what}…</p>,
+});
 
 const listPlaces = () => import('./list-places');
+const todayPlace = () => import('./today-place');
+// Today is fetched while the page is still put together: with no signal too it is there at once.
+if (typeof window !== 'undefined' && window.location.search === '') void todayPlace();
 
 /** Every place: the tab that it belongs to, and what shows it. A run is at hand at once; everything else comes as it is needed. */
-const screens: { readonly [A in At]: { readonly tab?: string; readonly whole?: boolean; readonly screen: Screen<A> } } = {
-  today: { tab: 'today', screen: later('today', () => listPlaces().then((m) => m.TodayPlace)) },
-  sites: { tab: 'sites', screen: later('the sites', () => listPlaces().then((m) => m.SitesPlace)) },
-  site: { tab: 'sites', screen: later('the site', () => listPlaces().then((m) => m.SitePlace)) },
-  visit: { tab: 'today', screen: later('the visit', () => listPlaces().then((m) => m.VisitPlace)) },
-  instruments: { tab: 'instruments', screen: later('the instruments', () => listPlaces().then((m) => m.InstrumentsPlace)) },
-  sections: {
-    tab: 'sites',
-    screen: later('the sections', () => import('@/features/sections/sections-screen').then((m) => m.SectionsScreen)),
-  },
-  plan: { tab: 'sites', screen: later('the plan', () => import('@/features/plan/plan-screen').then((m) => m.PlanScreen)) },
-  run: { whole: true, screen: RunPlace },
-  verdict: { tab: 'today', screen: VerdictPlace },
-  locate: { tab: 'today', screen: LocatePlace },
-};
+const screens: { readonly [A in At]: { readonly tab?: string; readonly whole?: boolean; readonly screen: Screen<A> | Part<InPlace<A>> } } =
+  {
+    today: { tab: 'today', screen: later('today', () => todayPlace().then((m) => m.TodayPlace)) },
+    sites: { tab: 'sites', screen: later('the sites', () => listPlaces().then((m) => m.SitesPlace)) },
+    site: { tab: 'sites', screen: later('the site', () => listPlaces().then((m) => m.SitePlace)) },
+    visit: { tab: 'today', screen: later('the visit', () => listPlaces().then((m) => m.VisitPlace)) },
+    instruments: { tab: 'instruments', screen: later('the instruments', () => listPlaces().then((m) => m.InstrumentsPlace)) },
+    sections: {
+      tab: 'sites',
+      screen: later('the sections', () => import('@/features/sections/sections-screen').then((m) => m.SectionsScreen)),
+    },
+    plan: { tab: 'sites', screen: later('the plan', () => import('@/features/plan/plan-screen').then((m) => m.PlanScreen)) },
+    run: { whole: true, screen: RunPlace },
+    verdict: { tab: 'today', screen: VerdictPlace },
+    locate: { tab: 'today', screen: LocatePlace },
+  };
 
-const PlacesFrame: ComponentType<FrameSlots> = dynamic(() => import('@/features/frame/frame').then((module) => module.Frame), {
-  ssr: false,
-});
+const placesFrame: Part<FrameSlots> = { load: () => import('@/features/frame/frame').then((module) => module.Frame), meanwhile: null };
 const OthersStrip = dynamic(() => import('@/features/run/others-strip').then((module) => module.OthersStrip), { ssr: false });
 
 /** Everything on a device: one static page, fed from its own store. */
@@ -141,67 +183,61 @@ function Places() {
   };
   if (place === undefined) return <p className="p-6 text-quiet">Opening…</p>;
   const { tab, whole = false, screen } = screens[place.at];
-  const Shown = screen as Screen<At>;
+  const here = screen as Screen<At> | Part<InPlace<At>>;
   const shown = runsOf(place);
-  const Frame = whole ? WholeFrame : PlacesFrame;
-  return (
-    <SourceProvider source={source}>
-      <Frame
-        on="device"
-        who={{ name: person.name, role: person.role, firm: facts.firm.name }}
-        here={tab}
-        go={(href) => {
-          if (!href.startsWith('/field')) return false;
-          go(placeOf(new URL(href, location.href).searchParams));
-          return true;
-        }}
-        signOut={signOut}
-        strip={
-          place.at === 'today' ? undefined : (
-            <OthersStrip
-              shown={shown}
-              inPlaces={!whole}
-              go={(run) => go({ at: 'run', run })}
-              {...(place.at !== 'run' || shown.length >= mostBeside
-                ? {}
-                : { beside: (other: string) => go(placeOfRuns([...shown, other])) })}
-            />
-          )
-        }
-        banner={
-          <>
-            {!window.isSecureContext && (
-              <p role="status" className="border-b-4 border-caution bg-surface px-4 py-2">
-                This address is not secure: on this device the screen may sleep, and these pages will not open without signal. Ask whoever
-                runs the installation for its https address.
-              </p>
-            )}
-            {signal.state === 'signed out' && (
-              <p role="status" className="border-b-4 border-caution bg-surface px-4 py-2">
-                You are signed out. What you do is kept on this device;{' '}
-                <a className={link} href="/sign-in">
-                  sign in again
-                </a>{' '}
-                to send it.
-              </p>
-            )}
-            {facts.firm.demo && !whole && (
-              <p className="border-b border-line bg-sunken px-4 py-1 text-center text-sm text-quiet lg:px-8">
-                Demo firm: every name, place and reading here is invented; its history came from simulated gauges.
-              </p>
-            )}
-            {fault !== undefined && (
-              <p role="alert" className="border-l-4 border-stop bg-surface px-4 py-3">
-                {fault}
-              </p>
-            )}
-          </>
-        }
-      >
-        <Shown key={keyOf(place)} place={place as never} go={go} />
-      </Frame>
-    </SourceProvider>
-  );
+  const shownAt = keyOf(place);
+  const inPlace = { place: place as never, go };
+  const slots: FrameSlots = {
+    on: 'device',
+    who: { name: person.name, role: person.role, firm: facts.firm.name },
+    here: tab,
+    go: (href) => {
+      if (!href.startsWith('/field')) return false;
+      go(placeOf(new URL(href, location.href).searchParams));
+      return true;
+    },
+    signOut,
+    strip:
+      place.at === 'today' ? undefined : (
+        <OthersStrip
+          shown={shown}
+          inPlaces={!whole}
+          go={(run) => go({ at: 'run', run })}
+          {...(place.at !== 'run' || shown.length >= mostBeside ? {} : { beside: (other: string) => go(placeOfRuns([...shown, other])) })}
+        />
+      ),
+    banner: (
+      <>
+        {!window.isSecureContext && (
+          <p role="status" className="border-b-4 border-caution bg-surface px-4 py-2">
+            This address is not secure: on this device the screen may sleep, and these pages will not open without signal. Ask whoever runs
+            the installation for its https address.
+          </p>
+        )}
+        {signal.state === 'signed out' && (
+          <p role="status" className="border-b-4 border-caution bg-surface px-4 py-2">
+            You are signed out. What you do is kept on this device;{' '}
+            <a className={link} href="/sign-in">
+              sign in again
+            </a>{' '}
+            to send it.
+          </p>
+        )}
+        {facts.firm.demo && !whole && (
+          <p className="border-b border-line bg-sunken px-4 py-1 text-center text-sm text-quiet lg:px-8">
+            Demo firm: every name, place and reading here is invented; its history came from simulated gauges.
+          </p>
+        )}
+        {fault !== undefined && (
+          <p role="alert" className="border-l-4 border-stop bg-surface px-4 py-3">
+            {fault}
+          </p>
+        )}
+      </>
+    ),
+    children: 'load' in here ? <Fetched key={shownAt} part={here} with={inPlace} /> : <Placed key={shownAt} screen={here} with={inPlace} />,
+  };
+  return <SourceProvider source={source}>{whole ? <WholeFrame {...slots} /> : <Fetched part={placesFrame} with={slots} />}</SourceProvider>;
 }
 
 /** Another system, test or run is another screen; what only stands beside it is not. */

@@ -7,7 +7,7 @@ import { isFound, searchWords, twinsOf } from '@/core/register';
 import { useDevice } from '@/device/provider';
 import { pin } from '@/device/register';
 import type { DeviceStore } from '@/device/store';
-import { today, useSiteGround } from '@/device/use-ground';
+import { useSiteGround } from '@/device/use-ground';
 import { Absent } from '@/features/frame/page';
 import type { Place } from '@/features/frame/places';
 import { SignalLine } from '@/features/frame/signal-line';
@@ -15,22 +15,13 @@ import { To } from '@/features/frame/source';
 import { InstrumentsView } from '@/features/instruments/instruments-view';
 import { type SiteData, SiteView } from '@/features/sites/site-view';
 import { type ListedSite, SiteRows, SitesView } from '@/features/sites/sites-view';
-import { RunningHolds } from '@/features/today/running-holds';
-import { TodayView } from '@/features/today/today-view';
 import { VisitView } from '@/features/visits/visit-view';
 import { Button } from '@/ui/button';
 import { link } from '@/ui/classes';
-import { todayOnDevice } from './today-on-device';
 
 type Shown<A extends Place['at']> = { readonly place: Extract<Place, { at: A }>; readonly go: (place: Place) => void };
 
 const opening = <p className="p-6 text-quiet">Opening…</p>;
-
-export function TodayPlace(_: Shown<'today'>) {
-  const { store, person } = useDevice();
-  const data = useLiveQuery(() => todayOnDevice(store, today(), person.role), [store, person.role]);
-  return data === undefined ? opening : <TodayView data={data} running={<RunningHolds />} signal={<SignalLine />} />;
-}
 
 /** Sites on this device by their words, and how many there are. */
 async function sitesOnDevice(

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { blank, type History } from '@/core/register';
 import { freshStore } from '@/device/device.fixture';
-import { keptHistory } from '@/device/store';
+import { keepHistories } from '@/device/store';
 import { todayOnDevice } from './today-on-device';
 
 /* Today reads indexes and never all of history; what it shows is what reading all of it would give. */
@@ -40,7 +40,7 @@ test('systems tested longest ago, what is not sealed, gauges that fell and the l
           (putAway, index) => ({ ...blank.system, id: `system-${index}`, siteId, name: `S${index % 7}`, putAway, version: 1 }) as never,
         ),
       );
-      await store.histories.bulkAdd(histories.map(keptHistory));
+      await keepHistories(store, histories);
       const { next, unsealed, fallen, recent } = await todayOnDevice(store, '2026-01-01', 'technician');
       const newestFirst = [...histories].sort((a, b) => b.at - a.at);
       const over = newestFirst.filter(({ verdict }) => verdict !== 'in progress');

@@ -8,10 +8,18 @@ const mostRecent = 8;
 const mostVisits = 12;
 
 /** Today as this device knows it: of the sites that it takes along, and of what was done on it. */
-export async function todayOnDevice(store: DeviceStore, on: string, role: Role): Promise<TodayData> {
-  const visits = await store.visits.where('on').aboveOrEqual(on).sortBy('on');
-  const facts = await store.facts.get('facts');
-  const [owing, newest, instruments, clashes, lastOf] = await Promise.all([
+export const todayOnDevice = (store: DeviceStore, on: string, role: Role): Promise<TodayData> =>
+  // One look at one state of the store.
+  store.transaction(
+    'r',
+    [store.visits, store.facts, store.histories, store.lasts, store.instruments, store.clashes, store.systems, store.sites],
+    () => looked(store, on, role),
+  );
+
+async function looked(store: DeviceStore, on: string, role: Role): Promise<TodayData> {
+  const [visits, facts, owing, newest, instruments, clashes, lasts, byName] = await Promise.all([
+    store.visits.where('on').aboveOrEqual(on).sortBy('on'),
+    store.facts.get('facts'),
     store.histories.where('owes').anyOf('seal', 'look').distinct().toArray(),
     store.histories
       .orderBy('at')
@@ -21,9 +29,11 @@ export async function todayOnDevice(store: DeviceStore, on: string, role: Role):
       .toArray(),
     store.instruments.toArray(),
     store.clashes.toArray(),
-    lastTests(store),
+    store.lasts.toArray(),
+    store.systems.orderBy('name').primaryKeys(),
   ]);
-  const next = await longestAgo(store, lastOf);
+  const lastOf = new Map(lasts.map(({ systemId, at }) => [systemId, at]));
+  const next = await longestAgo(store, byName, lastOf);
   const ofSystems = [...owing, ...newest].map(({ systemId }) => systemId);
   const named = await store.systems.bulkGet([
     ...new Set([...ofSystems, ...visits.flatMap(({ tests }) => tests.map(({ system }) => system)), ...clashes.map(({ of }) => of)]),
@@ -80,17 +90,16 @@ export async function todayOnDevice(store: DeviceStore, on: string, role: Role):
   };
 }
 
-/** When each system was last begun to be tested: read off an index, whatever there is of history. */
-async function lastTests(store: DeviceStore): Promise<ReadonlyMap<string, number>> {
-  const keys = (await store.histories.orderBy('[systemId+at]').keys()) as unknown as readonly [string, number][];
-  // In order, so that the last of each system stands.
-  return new Map(keys);
-}
-
-/** The systems in use that were tested longest ago, those never tested first. */
-async function longestAgo(store: DeviceStore, lastOf: ReadonlyMap<string, number>): Promise<readonly Thing<'system'>[]> {
-  // By name first: of those that are alike the sort keeps that order.
-  const ids = (await store.systems.orderBy('name').primaryKeys()).sort((a, b) => (lastOf.get(a) ?? 0) - (lastOf.get(b) ?? 0));
+/**
+ * The systems in use that were tested longest ago, those never tested first.
+ * @param byName every system, by its name: of those that are alike the sort keeps that order
+ */
+async function longestAgo(
+  store: DeviceStore,
+  byName: readonly string[],
+  lastOf: ReadonlyMap<string, number>,
+): Promise<readonly Thing<'system'>[]> {
+  const ids = [...byName].sort((a, b) => (lastOf.get(a) ?? 0) - (lastOf.get(b) ?? 0));
   const found: Thing<'system'>[] = [];
   for (let from = 0; from < ids.length && found.length < mostNext; from += 4 * mostNext) {
     const systems = (await store.systems.bulkGet(ids.slice(from, from + 4 * mostNext))).filter((one) => one !== undefined);

@@ -12,6 +12,10 @@ import { WithdrawForm } from './withdraw-form';
 
 const words = { start: 'Start', zero: 'Zero', between: 'Reading', end: 'End' } as const;
 
+/** So many are listed; of more, the first few and the latest. */
+const most = 30;
+const first = 3;
+
 const nameOf = (role: ReadingRole, quantity: ReadQuantity): string => {
   if (quantity === 'temperature' || quantity === 'barometer') return `${quantity === 'barometer' ? 'Barometer' : 'Pipe'}, ${role}`;
   return role === 'point' ? `${quantity.charAt(0).toUpperCase()}${quantity.slice(1)}` : words[role];
@@ -30,12 +34,21 @@ export function TakenReadings({
   readonly closed: boolean;
 }) {
   const [asking, setAsking] = useState<string>();
+  const [all, setAll] = useState(false);
   const readings = phaseReadings(open.events, open.judgement.withdrawn, phase, round);
   if (readings.length === 0) return null;
+  // Hundreds are read off the trace; how it began and the latest are enough here.
+  const isLong = !all && readings.length > most;
+  const shown = isLong ? [...readings.slice(0, first), ...readings.slice(first - most)] : readings;
   return (
     <ul aria-label="Readings of this phase" className="border-t border-line text-sm">
-      {readings.map(({ id, role, quantity, qualifier, value, unit, observedAt }) => (
+      {shown.map(({ id, role, quantity, qualifier, value, unit, observedAt }, index) => (
         <li key={id} className="py-0.5">
+          {isLong && index === first && (
+            <Button tone="bare" size="tall" className="px-1" onClick={() => setAll(true)}>
+              {readings.length - most} more between
+            </Button>
+          )}
           <div className="flex items-center justify-between gap-3">
             <span>
               {nameOf(role, quantity)}{' '}

@@ -1,0 +1,20 @@
+'use client';
+
+import { useLiveQuery } from 'dexie-react-hooks';
+import { useDevice } from '@/device/provider';
+import { today } from '@/device/use-ground';
+import { SignalLine } from '@/features/frame/signal-line';
+import { RunningHolds } from '@/features/today/running-holds';
+import { TodayView } from '@/features/today/today-view';
+import { todayOnDevice } from './today-on-device';
+
+/** Today by itself: a day begins here, and nothing of what the other lists need is waited for. */
+export function TodayPlace() {
+  const { store, person } = useDevice();
+  const data = useLiveQuery(() => todayOnDevice(store, today(), person.role), [store, person.role]);
+  return data === undefined ? (
+    <p className="p-6 text-quiet">Opening…</p>
+  ) : (
+    <TodayView data={data} running={<RunningHolds />} signal={<SignalLine />} />
+  );
+}
