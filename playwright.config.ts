@@ -9,7 +9,7 @@ export default defineConfig({
   testMatch: '*.spec.ts',
   outputDir: '.data/test-results',
   // A busy machine may take five times as long; a journey that hangs still ends.
-  timeout: 400_000,
+  timeout: 300_000,
   expect: { timeout: 45_000 },
   workers: 2,
   fullyParallel: true,

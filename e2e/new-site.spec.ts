@@ -246,15 +246,29 @@ async function wholeJob(app: App, page: Page, job: Job, mark: string): Promise<v
     await expect(page.getByRole('heading', { level: 1 })).toHaveText('Today');
     await page.context().setOffline(true);
   }
+  // What is pressed from here to the start, gauges aside: one adds those once.
+  await page.addInitScript(() =>
+    addEventListener(
+      'click',
+      (event) => event.isTrusted && sessionStorage.setItem('taps', String(Number(sessionStorage.getItem('taps')) + 1)),
+      true,
+    ),
+  );
+  const taps = async () => Number(await page.evaluate(() => sessionStorage.getItem('taps') ?? '0'));
   const named = (gauge: Gauge): Gauge => ({ ...gauge, name: `${gauge.name} ${mark}` });
   await addSystem(page, job, `New system ${mark}`);
+  const ofSite = await taps();
   for (const gauge of [job.gauge, ...Object.values(job.others ?? {})]) if (gauge !== undefined) await addGauge(page, named(gauge));
+  const ofGauges = (await taps()) - ofSite;
   await work.openPlan(`New system ${mark}`, job.procedure);
   await work.answerAsUsual(job.answers);
   if (job.gauge !== undefined) await work.takeGauge(new RegExp(`^${named(job.gauge).name}`));
   for (const [label, gauge] of Object.entries(job.others ?? {})) await work.takeGauge(new RegExp(`^${named(gauge).name}`), label);
   await page.getByRole('button', { name: 'Start the test' }).click();
   await page.waitForURL(/run=/);
+  const needed = (await taps()) - ofGauges;
+  test.info().annotations.push({ type: 'taps from the sites to the start', description: String(needed) });
+  expect(needed).toBeLessThanOrEqual(30);
   await work.goOn({ typed: job.typed, sees: job.sees ?? {} });
   await page.getByRole('button', { name: 'Verdict', exact: true }).click();
   const why = page.getByRole('region', { name: 'Why' });

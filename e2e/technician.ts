@@ -105,7 +105,7 @@ export class Technician {
     const button = this.page.getByRole('button', { name: /^Understood/ });
     // Cautions stand alone; whatever is to be done shows only once they are acknowledged.
     const either = this.page.getByRole('button', {
-      name: /^(Understood|Done|Plugged or capped|No bubbles|The rig is dry|Stamp|Read |Verdict$)/,
+      name: /^(Understood|Done|Plugged or capped|Seated|Shut|Sealed|Isolated|Off or|No bubbles|The rig is dry|Stamp|Read |Verdict$)/,
     });
     await either.first().waitFor();
     const there = await button.isVisible();
@@ -153,7 +153,7 @@ export class Technician {
           await next.getByRole('textbox', { name: 'Guard gauge' }).fill('2.00');
           await next.getByRole('textbox', { name: 'Pipe temperature' }).fill('16');
         } else await next.getByRole('textbox').fill('REF-77');
-        await next.getByRole('button', { name: /^(Done|Plugged or capped)/ }).click();
+        await next.getByRole('button', { name: /^(Done|Plugged or capped|Seated|Shut|Sealed|Isolated|Off or)/ }).click();
       }
       const left = open.locator('li:not(:has([aria-label^="Undo"]))');
       await expect.poll(() => left.count(), { intervals: [20, 40, 80, 200] }).not.toBe(seen.left);

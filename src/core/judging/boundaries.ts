@@ -14,14 +14,16 @@ export interface BoundaryState {
 
 const answers: Readonly<Record<string, string>> = { proved: 'proved', plugged: 'plugged or capped', 'not-applicable': 'does not apply' };
 
+type Settled = ItemState & { readonly word: string };
+
 const outcomeHolds =
   (phases: readonly PhaseJudgement[]) =>
   (condition: Condition): boolean =>
     'outcome' in condition && condition.outcome.includes(outcomeOf(phases.find(({ id }) => id === condition.phase)) ?? '');
 
 /** The checklist answers that settle a boundary: items that share one must all be proved (DOMAIN 4.13). */
-function answered(plan: Plan, boundary: string, phases: readonly PhaseJudgement[]): readonly ItemState[] | undefined {
-  const found: ItemState[] = [];
+function answered(plan: Plan, boundary: string, phases: readonly PhaseJudgement[]): readonly Settled[] | undefined {
+  const found: Settled[] = [];
   for (const phase of plan.phases) {
     if (phase.kind !== 'check') continue;
     const judged = phases.find(({ id }) => id === phase.id);
@@ -29,7 +31,8 @@ function answered(plan: Plan, boundary: string, phases: readonly PhaseJudgement[
       if (item.boundary !== boundary || judged?.state === 'skipped') continue;
       const state = itemsOf(judged).find(({ id }) => id === item.id);
       if (state === undefined || !(state.state in answers)) return undefined;
-      found.push(state);
+      // A ball is seated and a register sealed: neither is plugged or capped.
+      found.push({ ...state, word: state.state === 'plugged' ? (item.plugged?.toLowerCase() ?? answers.plugged) : answers[state.state] });
     }
   }
   return found.length === 0 ? undefined : found;
@@ -53,5 +56,5 @@ function howProved(plan: Plan, { id, provedBy }: Boundary, phases: readonly Phas
     return `proved by “${titles.join(', ')}”`;
   }
   const given = answered(plan, id, phases) ?? [];
-  return given.map(({ state, text }) => `${answers[state]}${text === undefined ? '' : ` (${text})`}`).join('; ');
+  return given.map(({ word, text }) => `${word}${text === undefined ? '' : ` (${text})`}`).join('; ');
 }

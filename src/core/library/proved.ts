@@ -49,7 +49,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'meter-turn-on-inches',
     case: 'meter turn-on',
-    plan: '231976f0e9dca7a573749e5aaf72c064404ba20da98a4c0f7d0b3bf8a9baa77c',
+    plan: 'd1f590870bdab7fa955c4bf372e371bb861bf99ace9780e7c55793450998a06f',
     part: 'the piping after the inlet stop',
     alone: '0.0152',
     sure: '0.203',
@@ -63,7 +63,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'meter-turn-on-inches',
     case: 'meter turn-on with thermometer',
-    plan: '76b344ca8284a2b005077f5974df98d84a39ded09cff81c2abb8c1ba161b2bb3',
+    plan: '9e471112e5a03558211bd8f4a15aa136346fed610a70f4a87317ec7dc90c0a31',
     part: 'the piping after the inlet stop',
     alone: '0.0152',
     sure: '0.125',
@@ -77,7 +77,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'gas-piping-psi',
     case: 'gas piping, to the stops',
-    plan: '5e3a2f1429e56b3f1236c067bb7a4c115d783876a8eade922b29ca347c5db7b7',
+    plan: '8bbc27e04ce424032ce7bd49adb28c686fb344ac97f26738003e0c81d566bf12',
     part: 'the piping up to the stops',
     alone: '0.506',
     sure: '1.34',
@@ -91,7 +91,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'gas-piping-psi',
     case: 'gas piping, controls',
-    plan: '5e3a2f1429e56b3f1236c067bb7a4c115d783876a8eade922b29ca347c5db7b7',
+    plan: '8bbc27e04ce424032ce7bd49adb28c686fb344ac97f26738003e0c81d566bf12',
     part: 'the controls, with the stops open',
     alone: '0.0506',
     sure: '0.250',
@@ -119,7 +119,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'propane-vehicle',
     case: 'propane vehicle',
-    plan: '6cdf6936d509cd6f78d64bbd1d723f4c452639ab1a1e264fdfb4177a7840de8c',
+    plan: '860d7798eb308cda7c6ddde27ed5ab87746b3bb4dd24d5391f96d58c2200f745',
     part: 'the vehicle’s gas piping',
     alone: '0.00371',
     sure: '0.0345',
@@ -133,7 +133,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'propane-tank-check',
     case: 'propane tank, after the regulator',
-    plan: 'f644fddd23d4f8e2cb53d6ac8cca4bf6857733a52c42180f642ed042b2668995',
+    plan: 'c09e95ec3d2931b3e8f998699ccc38c0f7eb2302d1df65a42cae89f324beb99d',
     part: 'the piping after the last regulator',
     alone: '0.00984',
     sure: '0.0361',
@@ -147,7 +147,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'propane-tank-check',
     case: 'propane tank, before it',
-    plan: 'f644fddd23d4f8e2cb53d6ac8cca4bf6857733a52c42180f642ed042b2668995',
+    plan: 'c09e95ec3d2931b3e8f998699ccc38c0f7eb2302d1df65a42cae89f324beb99d',
     part: 'the piping before it, as the tank’s gauge sees it',
     alone: '1.06',
     sure: '2.28',
@@ -217,7 +217,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'drain-level-hold',
     case: 'drain level',
-    plan: 'c7e45daca6c1aa2cbe48e770269d5c11b3586c0d562cf514f23ef16c9bc4b1ed',
+    plan: '6cc1d4ec1cf9e7c0e10ab285be66bfa2032e0a310d82573d4d3d08797f09e21b',
     part: 'the drain behind the ball, up to the level',
     alone: '0.0236',
     sure: '0.0472',
@@ -273,7 +273,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'underfloor-manifold',
     case: 'underfloor',
-    plan: '335e54fadbcf8783d8ff3193b43ef28d4993612303d9d30c43d4ee4f9e33ce0f',
+    plan: '62b9da7e92699bd15c4c0d82bdb8a36231e03960d5029577035b9cf9027e1ccd',
     part: 'the loops',
     alone: '0.0123',
     sure: '0.0186',
@@ -287,7 +287,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'underfloor-manifold',
     case: 'underfloor, air',
-    plan: '68de4fe690f107ea3108f5d33797c83129a26dac44a21f990f7fd87043aa07d3',
+    plan: 'e3595f0b6ee642855c82db23e5a7fc1b1f10be2591781d94a51123017e5d3a44',
     part: 'the loops',
     alone: '1.97',
     sure: '4.38',
@@ -315,7 +315,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'refrigerant-nitrogen',
     case: 'refrigerant, low side',
-    plan: '7e5e1cca02c7a07d3cfa139059300cef40fce0911c221cdf12549b0586b2a129',
+    plan: 'b016d60233029ac3fbf5b06f84e8e6339edee0e99dbf3984a89c0673df0d928b',
     part: 'low side',
     alone: '1.68',
     sure: '3.83',
@@ -329,7 +329,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'refrigerant-nitrogen',
     case: 'refrigerant, high side, with thermometer',
-    plan: 'a192b098d3bbd69ce3d1f3b2ce5dbf5ed223d8798516324eea85e58ad4afe070',
+    plan: '7b12a4fca19e1385663e464abeb5d7791686c35e3f6da7007eb6c2275e9b1d95',
     part: 'high side',
     alone: '1.68',
     sure: '3.71',

@@ -138,7 +138,7 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
     {
       ...getReady(
         [
-          edge('ball-edge', 'Ball seated: it does not move when the hose is pulled'),
+          edge('ball-edge', 'Ball seated: it does not move when the hose is pulled', { plugged: 'Seated' }),
           step(
             'fill',
             'Filled to slab level; the hose never below the water, so that nothing is drawn back into the supply',

@@ -297,7 +297,7 @@ const secondStage = (fine: Gauge, threshold: string, pressure: string, seconds: 
     title: 'Open the stops',
     cautions: ['over-pressure'],
     when: after('hold', 'tight'),
-    say: 'Stage 1 held. Let the pressure down to zero first, then open every stop.',
+    say: 'Let the pressure down to zero first, then open every stop.',
     items: [
       stepIf('first-tag', 'The pressure stood for the inspector; tag after stage 1, where one is wanted', { write: 'Tag or reference' }),
       step('drained', 'Drained to zero, seen on the gauge', { to: '0' }),

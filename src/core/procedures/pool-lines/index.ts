@@ -138,7 +138,7 @@ function course({ answers, figure, gauge }: Input): Result<Course> {
   const plugItems: readonly CheckItem[] = [
     step('open-plug', `Open plug with hose and gauge: ${open.name} (${plugKinds[open.kind]})`),
     ...closed.map(({ name, kind }, index) => edge(`plug-${index + 1}`, `${name}: ${plugKinds[kind]}`)),
-    ...valves.map(({ name }, index) => edge(`valve-${index + 1}`, `${name}: shut, and proved to hold`)),
+    ...valves.map(({ name }, index) => edge(`valve-${index + 1}`, `${name}: shut, and proved to hold`, { plugged: 'Shut' })),
   ];
   const hold = (id: Hold, title: string, when: WhenIn<Names>) =>
     holdPhase({

@@ -139,12 +139,13 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
     getReady(
       [
         stepIf('recovered', 'Refrigerant recovered, seen on the scale; none is in the part under test'),
-        edge('factory', 'Factory-tested parts isolated', { mayNotApply: true }),
+        edge('factory', 'Factory-tested parts isolated', { mayNotApply: true, plugged: 'Isolated' }),
         step('open', 'Solenoid valves open, by magnet or power', { mayNotApply: true }),
         edge('rated', 'Relief valves, switches and transducers rated below the test pressure taken off or isolated, ends capped', {
           mayNotApply: true,
+          plugged: 'Off or isolated',
         }),
-        ...(both ? [edge('apart', 'Low and high side apart: valves between them shut, a gauge on each')] : []),
+        ...(both ? [edge('apart', 'Low and high side apart: valves between them shut, a gauge on each', { plugged: 'Shut' })] : []),
         edge('manifold', 'Manifold and hoses rated for the test pressure; every other port capped'),
         step('cylinder', 'Cylinder upright and chained; regulator backed off before the cylinder is opened'),
         step('clear', 'Area cleared of people, ventilated; eye protection on'),

@@ -138,8 +138,8 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       say: air ? 'Open the loops one by one.' : 'Fill and purge the loops one by one; the others stay shut meanwhile.',
       items: [
         ...loopItems,
-        edge('isolated', 'Isolation valves at the manifold shut; the boiler’s side sees no pressure'),
-        edge('ends', 'Drain and fill ports shut and capped'),
+        edge('isolated', 'Isolation valves at the manifold shut; the boiler’s side sees no pressure', { plugged: 'Shut' }),
+        edge('ends', 'Drain and fill ports shut and capped', { plugged: 'Shut and capped' }),
       ],
     }),
     zeroGauge(gauge.readability),
