@@ -65,6 +65,16 @@ test('the schedule tells the largest pipe', () => {
   expect(answersOfPipes(gas, '35cu 6')).toEqual({ pipe: '>28-35' });
   expect(answersOfPipes(gas, '54cu 6')).toEqual({ pipe: '>35' });
   expect(answersOfPipes(gas, '22cu')).toEqual({});
+  // Of water it tells the pipe, where its words leave no choice.
+  for (const id of ['heating-hydraulic', 'water-isolation-hold']) {
+    const told = (pipes: string) => answersOfPipes(procedureOf(id), pipes).pipe;
+    expect([told('22cu 6\n15cu 3'), told('20dn 6'), told('22cu 6\n16x2pex 3'), told('16x2pex 3')]).toEqual([
+      'copper',
+      'steel',
+      undefined,
+      undefined,
+    ]);
+  }
   expect(answersOfPipes(gas, '')).toEqual({});
 });
 

@@ -52,7 +52,7 @@ export function answersOfPipes({ fromPipes }: Procedure, pipes: string): Answers
   const { pipes: runs, problems } = parsePipeSchedule(pipes);
   if (fromPipes === undefined || runs.length === 0 || problems.length > 0) return {};
   const sum = systemVolume({ pipes: runs, meterL: 0, rigHoseL: 0 });
-  return sum.ok ? fromPipes(sum.value) : {};
+  return sum.ok ? fromPipes(sum.value, runs) : {};
 }
 
 /** Questions that matter, given the other answers, and have none yet. */

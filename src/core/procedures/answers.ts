@@ -1,5 +1,7 @@
 import { fromSi, type Problem, parseQuantity, readDecimal, toNumber, toSi, toText, type Unit, unitLabel } from '../quantities';
 import { parseComponents } from '../sizing/components';
+import type { PipeRun } from '../sizing/pipe-volume';
+import { pipeOfRuns } from '../sizing/water-hold';
 import { type Answers, isAsked, type Parameter } from './procedure';
 
 /** Whatever asks questions: a procedure, or a calculation on Bench. */
@@ -98,4 +100,10 @@ export function typedIn<const L extends readonly Parameter[]>(
   const typed = parseQuantity(answers[id] ?? '', parameter.quantity, parameter.unit);
   if (!typed.ok) throw new RangeError(`${id} was not checked`);
   return { value: toText(typed.value.value), unit: typed.value.unit };
+}
+
+/** The answer to which pipe a water system has, where its schedule tells. */
+export function pipeFromRuns(_: unknown, runs: readonly PipeRun[]): Answers {
+  const pipe = pipeOfRuns(runs);
+  return pipe === undefined ? {} : { pipe };
 }

@@ -4,7 +4,7 @@ import type { PressureUnit, Unit, UnitKind } from '../quantities';
 import type { Problem, Result } from '../quantities/result';
 import type { Demand, Gauge, Instrument } from '../sizing/gauge';
 import type { GuardGauge } from '../sizing/guard-gauge';
-import type { VolumeSum } from '../sizing/pipe-volume';
+import type { PipeRun, VolumeSum } from '../sizing/pipe-volume';
 import type { Breach, Fault } from './fault';
 
 interface Question {
@@ -254,7 +254,7 @@ export interface Procedure {
   /** Answers that the register gives: names, appliances, the map of a line. */
   readonly fromRegister?: (known: KnownSystem) => Answers;
   /** Answers that a pipe schedule gives by itself. */
-  readonly fromPipes?: (volume: VolumeSum) => Answers;
+  readonly fromPipes?: (volume: VolumeSum, runs: readonly PipeRun[]) => Answers;
   /** Nothing is read on any gauge. */
   readonly noGauge?: true;
   readonly roles: readonly Role[];

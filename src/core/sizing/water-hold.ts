@@ -9,6 +9,7 @@ import {
   waterExpansion,
 } from '../physics/water-stiffness';
 import { type Result, referencePressure } from '../quantities';
+import type { PipeMaterial, PipeRun } from './pipe-volume';
 
 /** Pipe materials that water systems are asked for, with the size that stands for them: outside and wall, mm. */
 export const waterPipes = {
@@ -21,6 +22,14 @@ export const waterPipes = {
 export type WaterPipe = keyof typeof waterPipes;
 
 export const isSoft = (pipe: string): boolean => waterPipes[pipe as WaterPipe]?.soft === true;
+
+const pipeOf: Partial<Record<PipeMaterial, WaterPipe>> = { cu: 'copper', 'cu-inch': 'copper', steel: 'steel', 'pex-inch': 'PEX' };
+
+/** The pipe that a schedule names, where it names one alone and its words leave no choice: `16x2` may be PEX or multilayer. */
+export function pipeOfRuns(runs: readonly Pick<PipeRun, 'material'>[]): WaterPipe | undefined {
+  const [first, ...others] = runs.map(({ material }) => pipeOf[material]);
+  return others.every((one) => one === first) ? first : undefined;
+}
 
 /** Options of a question for the pipe. */
 export const waterPipeOptions = (Object.keys(waterPipes) as WaterPipe[]).map((key) => [key, waterPipes[key].label] as const);

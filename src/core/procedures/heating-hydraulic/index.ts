@@ -3,7 +3,7 @@ import { bandUnderRating, overRating, parseComponents, seenBy, weakest } from '.
 import { oneStep } from '../../sizing/gas-hold';
 import type { Instrument } from '../../sizing/gauge';
 import { airAtPressure, isSoft, softnessOf, type WaterPipe, waterIn, waterPipeOptions } from '../../sizing/water-hold';
-import { optionalIn } from '../answers';
+import { optionalIn, pipeFromRuns } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
 import { edge, step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
@@ -355,6 +355,7 @@ export const heatingHydraulic: Procedure = {
   plant,
   medium: 'cold water',
   volumeFrom: 'pipes',
+  fromPipes: pipeFromRuns,
   volumeDecides: ({ air }) => air !== 'no',
   presumed: ['nominal', 'test', 'components', 'air', 'shown'] satisfies readonly IdsOf<typeof parameters>[],
   askedEachTime: ['shown'] satisfies readonly IdsOf<typeof parameters>[],

@@ -1,7 +1,7 @@
 import { fromSi, good, type Result } from '../../quantities';
 import { oneStep } from '../../sizing/gas-hold';
 import { type WaterPipe, waterIn, waterPipeOptions } from '../../sizing/water-hold';
-import { quantityIn } from '../answers';
+import { pipeFromRuns, quantityIn } from '../answers';
 import { type Asked, cardOf, type Figures, type IdsOf, type PhaseIn } from '../card';
 import { edge, gaugeFalls, step, stepIf } from '../phase-shapes';
 import type { Course, CourseInput, Procedure } from '../procedure';
@@ -282,6 +282,7 @@ export const waterIsolation: Procedure = {
   plant,
   medium: 'water at supply pressure',
   volumeFrom: 'pipes',
+  fromPipes: pipeFromRuns,
   volumeDecides: () => false,
   roles: [],
   parameters,
