@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { type Along, blank, changing, type KnownInstrument, making, type Thing } from '@/core/register';
+import { type Along, blank, changing, type History, type KnownInstrument, making, type Thing } from '@/core/register';
 import { freshStore, person, serve } from './device.fixture';
 import { flush } from './outbox';
 import { keepCalibration, keepChanges, pin, putAlong, takeAlong } from './register';
@@ -86,6 +86,7 @@ test('a site that is no longer taken along goes with all that belongs to it, but
   await putAlong(store, along({ scope: [] }));
   expect((await store.sites.toArray()).map(({ id }) => id).sort()).toEqual([busy.id, own].sort());
   expect((await store.systems.toArray()).map(({ id }) => id)).toEqual([systems[1].id]);
+  expect((await store.lasts.toArray()).map(({ systemId }) => systemId)).toEqual([systems[1].id]);
   expect(await store.components.count()).toBe(0);
 });
 
@@ -126,4 +127,28 @@ test('a calibration written down here counts here at once, and is sent with an i
   );
   expect(await store.instruments.get(id)).toMatchObject(calibrated);
   expect((await waiting(store)).map(({ kind }) => kind)).toEqual(['change', 'calibration']);
+});
+
+test('when each system was last tested stands beside it: never at first, also of one made here, and never an older test', async () => {
+  const store = freshStore();
+  const site = siteOf();
+  const system: Thing<'system'> = { ...blank.system, id: randomUUID(), version: 1, siteId: site.id, name: 'Gas' };
+  const history = (test: string, at: number): History => ({
+    test,
+    systemId: system.id,
+    verdict: 'pass',
+    at,
+    technician: '',
+    attempts: 1,
+    simulated: false,
+  });
+  const last = async (id = system.id) => (await store.lasts.get(id))?.at;
+  await putAlong(store, along({ sites: [site], systems: [system] }));
+  expect(await last()).toBe(0);
+  const made = randomUUID();
+  expect(await keepChanges(store, [making('system', made, { ...blank.system, siteId: site.id, name: 'Water' })])).toBeUndefined();
+  expect(await last(made)).toBe(0);
+  await putAlong(store, along({ sites: [site], systems: [system], histories: [history('new', 2000)] }));
+  await putAlong(store, along({ sites: [site], systems: [system], histories: [history('old', 1000)] }));
+  expect(await last()).toBe(2000);
 });

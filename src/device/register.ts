@@ -17,7 +17,7 @@ import {
 } from '@/core/register';
 import { neverCalibrated } from '@/core/sizing';
 import { newId, now, offsetMinutes } from './clock';
-import { type DeviceStore, deviceStore, type Facts, keepHistories, localPerson, rememberPerson } from './store';
+import { type DeviceStore, deviceStore, type Facts, keepHistories, localPerson, neverTested, rememberPerson } from './store';
 
 /*
  * The register on this device: what the server told of the sites that it takes along, and on top of it what was changed here and has
@@ -80,6 +80,7 @@ async function applied(store: DeviceStore, change: Change): Promise<Problem | un
   if (taken.is === 'unknown')
     return { code: 'not-here', message: 'This is not on this device any more. Open it once with signal, and change it then.' };
   await table.put(rowOf(change.thing, change.of, taken.said, before));
+  if (change.thing === 'system' && before === undefined) await neverTested(store, [change.of]);
   return undefined;
 }
 
@@ -131,7 +132,7 @@ function withCalibration(before: KnownInstrument, one: KnownInstrument['calibrat
 }
 
 const registerTables = (store: DeviceStore) =>
-  [store.sites, store.systems, store.components, store.instruments, store.equipment, store.visits] as const;
+  [store.sites, store.systems, store.lasts, store.components, store.instruments, store.equipment, store.visits] as const;
 
 /** What this device has, as it says it when it asks for differences. */
 async function askedOf(store: DeviceStore): Promise<AlongAsked> {
@@ -197,13 +198,17 @@ export async function putAlong(store: DeviceStore, along: Along): Promise<Facts>
   };
   await store.transaction(
     'rw',
-    [...registerTables(store), store.outbox, store.facts, store.histories, store.lasts, store.clashes, store.tests],
+    [...registerTables(store), store.outbox, store.facts, store.histories, store.clashes, store.tests],
     async () => {
       const before = await store.facts.get('facts');
       // Another register: of what it says nothing of, nothing is known.
       if (before !== undefined && before.epoch !== along.epoch) await Promise.all([store.clashes.clear(), store.instruments.clear()]);
       await store.sites.bulkPut([...along.sites]);
       await store.systems.bulkPut([...along.systems]);
+      await neverTested(
+        store,
+        along.systems.map(({ id }) => id),
+      );
       await store.components.bulkPut([...along.components]);
       await store.visits.bulkPut([...along.visits]);
       await store.equipment.bulkPut([...along.equipment]);

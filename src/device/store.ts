@@ -54,10 +54,16 @@ export type Facts = Pick<
 /** A history with what it still owes, so that Today finds it among thousands. */
 export type KeptHistory = History & { readonly owes: readonly ('seal' | 'look')[] };
 
-/** When a system was last begun to be tested: what Today sorts by, in rows so small that thousands are read at once. */
+/** When a system was last begun to be tested, 0 for never: what Today sorts by. Every system has one. */
 export interface LastTest {
   readonly systemId: string;
   readonly at: number;
+}
+
+/** Systems that are new here have not been tested yet, as far as is known. Within a transaction of the register's tables. */
+export async function neverTested(store: DeviceStore, ids: readonly string[]): Promise<void> {
+  const there = await store.lasts.bulkGet([...ids]);
+  await store.lasts.bulkPut(ids.filter((_, index) => there[index] === undefined).map((systemId) => ({ systemId, at: 0 })));
 }
 
 /** Keeps histories, and when the last of each system was. Within a transaction of both tables. */
@@ -117,7 +123,7 @@ export class DeviceStore extends Dexie {
       equipment: 'id',
       visits: 'id, siteId, on',
       histories: 'test, systemId, at, *owes',
-      lasts: 'systemId',
+      lasts: 'systemId, at',
       clashes: 'id, of',
       pins: 'siteId',
       tests: 'id, systemId',

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { blank, type History } from '@/core/register';
 import { freshStore } from '@/device/device.fixture';
-import { keepHistories } from '@/device/store';
+import { keepHistories, neverTested } from '@/device/store';
 import { todayOnDevice } from './today-on-device';
 
 /* Today reads indexes and never all of history; what it shows is what reading all of it would give. */
@@ -39,6 +39,10 @@ test('systems tested longest ago, what is not sealed, gauges that fell and the l
         away.map(
           (putAway, index) => ({ ...blank.system, id: `system-${index}`, siteId, name: `S${index % 7}`, putAway, version: 1 }) as never,
         ),
+      );
+      await neverTested(
+        store,
+        away.map((_, index) => `system-${index}`),
       );
       await keepHistories(store, histories);
       const { next, unsealed, fallen, recent } = await todayOnDevice(store, '2026-01-01', 'technician');

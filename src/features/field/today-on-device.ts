@@ -17,7 +17,7 @@ export const todayOnDevice = (store: DeviceStore, on: string, role: Role): Promi
   );
 
 async function looked(store: DeviceStore, on: string, role: Role): Promise<TodayData> {
-  const [visits, facts, owing, newest, instruments, clashes, lasts, byName] = await Promise.all([
+  const [visits, facts, owing, newest, instruments, clashes, next] = await Promise.all([
     store.visits.where('on').aboveOrEqual(on).sortBy('on'),
     store.facts.get('facts'),
     store.histories.where('owes').anyOf('seal', 'look').distinct().toArray(),
@@ -29,16 +29,15 @@ async function looked(store: DeviceStore, on: string, role: Role): Promise<Today
       .toArray(),
     store.instruments.toArray(),
     store.clashes.toArray(),
-    store.lasts.toArray(),
-    store.systems.orderBy('name').primaryKeys(),
+    longestAgo(store),
   ]);
-  const lastOf = new Map(lasts.map(({ systemId, at }) => [systemId, at]));
-  const next = await longestAgo(store, byName, lastOf);
   const ofSystems = [...owing, ...newest].map(({ systemId }) => systemId);
   const named = await store.systems.bulkGet([
     ...new Set([...ofSystems, ...visits.flatMap(({ tests }) => tests.map(({ system }) => system)), ...clashes.map(({ of }) => of)]),
   ]);
-  const systemById = new Map([...named, ...next].flatMap((system) => (system === undefined ? [] : [[system.id, system] as const])));
+  const systemById = new Map(
+    [...named, ...next.map(({ system }) => system)].flatMap((system) => (system === undefined ? [] : [[system.id, system] as const])),
+  );
   const sites = await store.sites.bulkGet([
     ...new Set([
       ...[...systemById.values()].map(({ siteId }) => siteId),
@@ -82,7 +81,7 @@ async function looked(store: DeviceStore, on: string, role: Role): Promise<Today
     fallen: owed('look'),
     unsealed: owed('seal'),
     recent: newest.map(listed),
-    next: next.map((system) => ({ id: system.id, name: system.name, site: siteOf(system)?.name ?? '', last: lastOf.get(system.id) })),
+    next: next.map(({ system, last }) => ({ id: system.id, name: system.name, site: siteOf(system)?.name ?? '', last })),
     instruments: instruments.filter(({ putAway }) => !putAway),
     clashes: clashesBySite(clashes, siteById, systemById),
     unread: [],
@@ -90,23 +89,20 @@ async function looked(store: DeviceStore, on: string, role: Role): Promise<Today
   };
 }
 
-/**
- * The systems in use that were tested longest ago, those never tested first.
- * @param byName every system, by its name: of those that are alike the sort keeps that order
- */
-async function longestAgo(
-  store: DeviceStore,
-  byName: readonly string[],
-  lastOf: ReadonlyMap<string, number>,
-): Promise<readonly Thing<'system'>[]> {
-  const ids = [...byName].sort((a, b) => (lastOf.get(a) ?? 0) - (lastOf.get(b) ?? 0));
-  const found: Thing<'system'>[] = [];
-  for (let from = 0; from < ids.length && found.length < mostNext; from += 4 * mostNext) {
-    const systems = (await store.systems.bulkGet(ids.slice(from, from + 4 * mostNext))).filter((one) => one !== undefined);
-    const sites = await store.sites.bulkGet(systems.map(({ siteId }) => siteId));
-    found.push(...systems.filter(({ putAway }, index) => !putAway && sites[index]?.putAway === false));
+/** The systems in use that were tested longest ago, those never tested first; of those that were read together, by name. */
+async function longestAgo(store: DeviceStore): Promise<readonly { readonly system: Thing<'system'>; readonly last: number | undefined }[]> {
+  const found: { readonly system: Thing<'system'>; readonly last: number | undefined }[] = [];
+  const many = 4 * mostNext;
+  for (let from = 0; found.length < mostNext; from += many) {
+    const lasts = await store.lasts.orderBy('at').offset(from).limit(many).toArray();
+    const systems = await store.systems.bulkGet(lasts.map(({ systemId }) => systemId));
+    const sites = await store.sites.bulkGet(systems.map((system) => system?.siteId ?? ''));
+    for (const [index, system] of systems.entries())
+      if (system !== undefined && !system.putAway && sites[index]?.putAway === false)
+        found.push({ system, last: lasts[index].at === 0 ? undefined : lasts[index].at });
+    if (lasts.length < many) break;
   }
-  return found.slice(0, mostNext);
+  return found.sort((a, b) => (a.last ?? 0) - (b.last ?? 0) || (a.system.name < b.system.name ? -1 : 1)).slice(0, mostNext);
 }
 
 function clashesBySite(
