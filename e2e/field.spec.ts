@@ -297,8 +297,11 @@ test('a part over its rating is said in red until it was looked at, whatever is 
   await work.openPlan('Water, coffee van', 'Vehicle water');
   await work.answerAsUsual();
   await work.takeGauge(/^Van 2 needle, 60 psi/);
-  // One that an earlier test of the van named would be carried over.
+  // Named and put back: nothing named is an answer too, whatever an earlier test of the van had.
+  await choose(page, 'Thermometer', 'Pipe clip, van 1, steps of 0.1 °C');
+  await expect(page.getByText('Named, it must be read at both ends.')).toBeVisible();
   await choose(page, 'Thermometer', 'None named');
+  await expect(page.getByText('Named, it must be read at both ends.')).toHaveCount(0);
   await page.getByRole('button', { name: 'Start the test' }).click();
   await page.waitForURL(/run=/);
   await work.goOn({ until: 'zero' });

@@ -47,6 +47,11 @@ export function Choice<V extends string>(props: ChoiceProps<V>) {
   return options.length >= searched ? <Searched {...(props as unknown as ChoiceProps)} /> : <Dropdown {...props} />;
 }
 
+/** An empty value is an answer like any other here; to the parts underneath it would mean that nothing is chosen. */
+const blank = '(nothing)';
+const inList = (value: string): string => (value === '' ? blank : value);
+const ofList = <V extends string>(value: string): V => (value === blank ? '' : value) as V;
+
 function Few<V extends string>({
   options,
   value,
@@ -64,9 +69,9 @@ function Few<V extends string>({
     <ToggleGroup.Root
       type="single"
       id={id}
-      // Pressed again it stays: something is chosen from now on.
-      value={options.some((option) => option.value === value) ? value : ''}
-      onValueChange={(next) => next !== '' && change(next as V)}
+      // Pressed again it stays: something is chosen from now on. Nothing named is an answer too, and no press taken back.
+      value={options.some((option) => option.value === value) ? inList(value) : ''}
+      onValueChange={(next) => next !== '' && change(ofList<V>(next))}
       aria-label={label}
       aria-labelledby={labelledBy}
       aria-describedby={describedBy}
@@ -78,7 +83,7 @@ function Few<V extends string>({
       {options.map((option) => (
         <ToggleGroup.Item
           key={option.value}
-          value={option.value}
+          value={inList(option.value)}
           className="group inline-flex min-h-12 grow basis-auto items-center justify-center gap-1.5 rounded-[3px] border border-line bg-surface px-3 py-1.5 text-left leading-tight hover:bg-sunken disabled:opacity-50 data-[state=on]:border-2 data-[state=on]:border-action data-[state=on]:bg-sunken data-[state=on]:font-semibold sm:grow-0"
         >
           <Check aria-hidden className="hidden size-4 shrink-0 text-action group-data-[state=on]:block" />
@@ -88,8 +93,6 @@ function Few<V extends string>({
     </ToggleGroup.Root>
   );
 }
-
-const blank = '(nothing)';
 
 export function Dropdown<V extends string>({
   options,
@@ -106,10 +109,8 @@ export function Dropdown<V extends string>({
   className = '',
 }: ChoiceProps<V>) {
   const known = options.some((option) => option.value === value);
-  // An empty value is an answer like any other here, and means nothing chosen there.
-  const out = (text: string): string => (text === '' ? blank : text);
   return (
-    <Select.Root value={known ? out(value) : ''} onValueChange={(next) => change((next === blank ? '' : next) as V)} disabled={disabled}>
+    <Select.Root value={known ? inList(value) : ''} onValueChange={(next) => change(ofList<V>(next))} disabled={disabled}>
       <Select.Trigger
         id={id}
         aria-label={label}
@@ -136,7 +137,7 @@ export function Dropdown<V extends string>({
             {options.map((option) => (
               <Select.Item
                 key={option.value}
-                value={out(option.value)}
+                value={inList(option.value)}
                 className="flex min-h-12 cursor-pointer items-center gap-2 border-b border-line px-3 py-1.5 leading-tight outline-none last:border-0 data-highlighted:bg-sunken data-[state=checked]:font-semibold"
               >
                 <span className="w-4 shrink-0">
