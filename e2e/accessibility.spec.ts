@@ -134,7 +134,7 @@ test('several tests at once, a gauge’s log, the day, the search for a leak and
   const gas = new URL(page.url()).searchParams.get('run');
   await work.understood();
   await page.goto(`/field?run=${ducts}&beside=${gas}`);
-  await expect(page.getByRole('region', { name: 'Now' })).toHaveCount(2);
+  await expect(page.getByRole('region', { name: 'Now', exact: true })).toHaveCount(2);
   await clean('side by side');
   await page.goto(`/field?run=${gas}`);
   await work.tick();

@@ -113,7 +113,7 @@ test('a plan that was changed after the run began is another attempt; the first 
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Plan attempt 2');
   expect(await chosen(page, 'Done')).toMatch(/[Ss]hown/);
   await page.getByRole('button', { name: 'Start the test' }).click();
-  await page.getByRole('region', { name: 'Now' }).waitFor();
+  await page.getByRole('region', { name: 'Now', exact: true }).waitFor();
   const second = new URL(page.url()).searchParams.get('run') ?? '';
   await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
   // The attempt is written on the device first and sent after.

@@ -272,7 +272,7 @@ export class Technician {
     readonly typed?: Readonly<Record<string, readonly string[]>>;
   } = {}): Promise<void> {
     this.figures = typed === undefined ? undefined : new Map(Object.entries(typed).map(([phase, figures]) => [phase, [...figures]]));
-    const now = this.page.getByRole('region', { name: 'Now' });
+    const now = this.page.getByRole('region', { name: 'Now', exact: true });
     for (let pass = 0; pass < 90; pass += 1) {
       // Both at once: between two looks a settling time may end.
       const { phase, kind } = await now.evaluate((section: HTMLElement) => ({ phase: section.dataset.phase, kind: section.dataset.kind }));
@@ -449,7 +449,7 @@ export class Technician {
     await page.getByRole('button', { name: 'Test again' }).click();
     await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Plan attempt/);
     await page.getByRole('button', { name: 'Start the test' }).click();
-    await page.getByRole('region', { name: 'Now' }).waitFor();
+    await page.getByRole('region', { name: 'Now', exact: true }).waitFor();
   }
 
   /** Pumps a main back every few minutes, before it has fallen too far. */

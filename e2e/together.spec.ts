@@ -6,7 +6,7 @@ import { Technician } from './technician';
 test('the isolation hold beside the drain’s: one clock, alarms in order, and the shut supply is defended', async ({ app, browser }) => {
   const page = await app.device(browser, 'iola');
   const work = new Technician(app, page);
-  const now = page.getByRole('region', { name: 'Now' });
+  const now = page.getByRole('region', { name: 'Now', exact: true });
   await work.begin('Drains, annex', 'simulated');
   const drain = new URL(page.url()).searchParams.get('run') ?? '';
   await work.goOn({ until: 'fill' });
