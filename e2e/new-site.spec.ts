@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { type App, expect, test } from './app';
+import { App, expect, test } from './app';
 import { choose } from './choosing';
 import { Technician } from './technician';
 
@@ -280,8 +280,16 @@ async function wholeJob(app: App, page: Page, job: Job, mark: string): Promise<v
 }
 
 test.use({ serviceWorkers: 'allow' });
+// Gauges that are added here would stand beside those of other journeys.
+let app: App;
+test.beforeAll(async ({ browser: _ }, info) => {
+  app = await App.open(`sites${info.workerIndex}`);
+});
+test.afterEach(() => app.putAway());
+test.afterAll(() => app.close());
+
 for (const [index, job] of jobs.entries())
-  test(`${job.procedure}: ${job.verdict}${job.offline === true ? ', with no signal' : ''}`, async ({ app, browser }) => {
+  test(`${job.procedure}: ${job.verdict}${job.offline === true ? ', with no signal' : ''}`, async ({ browser }) => {
     const page = await app.device(browser, 'iola', {
       viewport: { width: 390, height: 844 },
       hasTouch: true,

@@ -11,14 +11,9 @@ test('both sides’ tightness at once: one is disturbed and repeated, the other�
   const work = new Technician(app, page);
   await work.openPlan('Cold room, refrigerant');
   await work.answerAsUsual();
-  const gauges = (name: string) => page.getByRole('group', { name, exact: true });
-  await gauges('Gauge')
-    .getByRole('radio', { name: /^Van 3 nitrogen set, 60 bar/ })
-    .check();
+  await work.takeGauge(/^Van 3 nitrogen set, 60 bar/);
   // One gauge cannot stand on both sides.
-  await gauges('High side’s gauge')
-    .getByRole('radio', { name: /^Van 3 nitrogen set, second gauge/ })
-    .check();
+  await work.takeGauge(/^Van 3 nitrogen set, second gauge/, 'High side’s gauge');
   await expect(page.getByRole('list', { name: 'Timed phases' })).toContainText('at the same time');
   await page.getByRole('button', { name: 'Start the test' }).click();
   await page.waitForURL(/run=/);

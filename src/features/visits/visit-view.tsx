@@ -1,6 +1,6 @@
 'use client';
 
-import { type ReactNode, useMemo, useState } from 'react';
+import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { alarmsOf, type Day, sideBySide, withoutSupply } from '@/core/planning';
 import { proceduresFor } from '@/core/procedures';
 import { changing, type Said, type Thing } from '@/core/register';
@@ -50,17 +50,35 @@ export function VisitView({
     () => sideBySide(tests, { people: hands, ...(ordered ? { order: tests.map(({ id }) => id) } : {}) }),
     [tests, hands, ordered],
   );
-  const put = async (part: Partial<Said<'visit'>>) => {
-    const one = changing('visit', visit, part);
-    if (one !== undefined) setFault((await change([one]))?.message);
+  // Pressed twice before the first is written, the second builds on the first: nothing that was added is lost.
+  const latest = useRef(visit);
+  const pending = useRef<Promise<unknown>>(Promise.resolve());
+  const waiting = useRef(0);
+  useEffect(() => {
+    if (waiting.current === 0) latest.current = visit;
+  }, [visit]);
+  const put = (part: (now: Said<'visit'>) => Partial<Said<'visit'>>) => {
+    const said = part(latest.current);
+    const one = changing('visit', latest.current, said);
+    if (one === undefined) return;
+    latest.current = { ...latest.current, ...said };
+    waiting.current += 1;
+    pending.current = pending.current.then(async () => {
+      const problem = await change([one]);
+      waiting.current -= 1;
+      setFault(problem?.message);
+      if (problem !== undefined) latest.current = visit;
+    });
   };
-  const move = (index: number, by: -1 | 1) => {
-    const next = [...entries];
-    const to = index + by;
-    if (to < 0 || to >= next.length) return;
-    [next[index], next[to]] = [next[to], next[index]];
-    put({ tests: next, ordered: true });
-  };
+  const move = (entry: Tests[number], by: -1 | 1) =>
+    put(({ tests: now }) => {
+      const from = now.findIndex((one) => idOf(one) === idOf(entry));
+      const to = from + by;
+      if (from < 0 || to < 0 || to >= now.length) return {};
+      const next = [...now];
+      [next[from], next[to]] = [next[to], next[from]];
+      return { tests: next, ordered: true };
+    });
   const leave = async () => {
     const one = changing('visit', visit, { putAway: true });
     const problem = one === undefined ? undefined : await keep([one], `Visit on ${weekday(visit.on)} taken off`);
@@ -102,9 +120,11 @@ export function VisitView({
                 place={index}
                 count={entries.length}
                 system={systems.find(({ id }) => id === entry.system)}
-                choose={(procedure) => put({ tests: entries.map((one, at) => (at === index ? { ...one, procedure } : one)) })}
-                move={(by) => move(index, by)}
-                takeOff={() => put({ tests: entries.filter((_, at) => at !== index) })}
+                choose={(procedure) =>
+                  put(({ tests: now }) => ({ tests: now.map((one) => (idOf(one) === idOf(entry) ? { ...one, procedure } : one)) }))
+                }
+                move={(by) => move(entry, by)}
+                takeOff={() => put(({ tests: now }) => ({ tests: now.filter((one) => idOf(one) !== idOf(entry)) }))}
               />
             ))}
           </ol>
@@ -113,7 +133,10 @@ export function VisitView({
             add={(id) => {
               const system = systems.find((one) => one.id === id);
               const procedure = system === undefined ? undefined : usualProcedure(ground, system);
-              if (procedure !== undefined) put({ tests: [...entries, { system: id, procedure: procedure.id }] });
+              if (procedure !== undefined)
+                put(({ tests: now }) =>
+                  now.some((one) => one.system === id) ? {} : { tests: [...now, { system: id, procedure: procedure.id }] },
+                );
             }}
           />
           <fieldset className="mt-5">
@@ -125,7 +148,7 @@ export function VisitView({
                   className="size-5 accent-(--action)"
                   checked={visit.people.includes(id)}
                   onChange={({ target }) =>
-                    put({ people: target.checked ? [...visit.people, id] : visit.people.filter((one) => one !== id) })
+                    put(({ people: now }) => ({ people: target.checked ? [...new Set([...now, id])] : now.filter((one) => one !== id) }))
                   }
                 />
                 {name}
@@ -139,7 +162,7 @@ export function VisitView({
                 type="date"
                 className={`${input} figures mt-0.5 !w-44`}
                 value={visit.on}
-                onChange={({ target }) => target.value !== '' && put({ on: target.value })}
+                onChange={({ target }) => target.value !== '' && put(() => ({ on: target.value }))}
               />
             </label>
             <label>
@@ -149,12 +172,12 @@ export function VisitView({
                 aria-keyshortcuts="b"
                 className={`${input} figures mt-0.5 !w-36`}
                 value={visit.begins}
-                onChange={({ target }) => put({ begins: target.value })}
+                onChange={({ target }) => put(() => ({ begins: target.value }))}
               />
             </label>
           </div>
           {ordered && entries.length > 1 && (
-            <Button tone="quiet" className="mt-3" shortcut="f" onClick={() => put({ ordered: false })}>
+            <Button tone="quiet" className="mt-3" shortcut="f" onClick={() => put(() => ({ ordered: false }))}>
               Find the shortest order again
             </Button>
           )}
