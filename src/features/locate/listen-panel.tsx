@@ -39,9 +39,16 @@ export function ListenPanel({
     if (!place.ok) return setFault('Say how far along the route in numbers, such as “12.5” m or “41 ft”.');
     if (loudness === '') return setFault('Say how loud it is there, from 0 for nothing to 10.');
     setFault(undefined);
-    await write({ type: 'heard', section, at: at.trim(), loudness: Number(loudness), method });
+    // Cleared at the press: the next spot may be typed before this one is written. What could not be kept comes back.
     setAt('');
     setLoudness('');
+    try {
+      await write({ type: 'heard', section, at: at.trim(), loudness: Number(loudness), method });
+    } catch (error) {
+      setAt((typed) => (typed === '' ? at : typed));
+      setLoudness((chosen) => (chosen === '' ? loudness : chosen));
+      throw error;
+    }
   };
   return (
     <Disclosure className="border border-line px-3" look="min-h-12 font-medium" open={spots.length > 0} title="Listen along the route">
