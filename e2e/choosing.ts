@@ -54,5 +54,12 @@ export async function unfold(scope: Scope, title: string | RegExp): Promise<void
 /** The same where there may be no such part. */
 export async function unfoldIfThere(scope: Scope, title: string | RegExp): Promise<void> {
   const trigger = scope.getByRole('button', { name: title, expanded: false });
-  if ((await trigger.count()) > 0) await trigger.first().click();
+  if ((await trigger.count()) === 0) return;
+  // A list that is planned anew meanwhile may have nothing left to fold.
+  await trigger
+    .first()
+    .click({ timeout: 5000 })
+    .catch(async (error) => {
+      if ((await trigger.count()) > 0) throw error;
+    });
 }
