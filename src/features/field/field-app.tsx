@@ -5,6 +5,7 @@ import { type ComponentType, type ReactNode, useCallback, useEffect, useMemo, us
 import { flush } from '@/device/outbox';
 import { DeviceProvider, type Opening, useDevice } from '@/device/provider';
 import { forgetPerson } from '@/device/store';
+import { DemoBanner, FaultBanner } from '@/features/frame/banners';
 import { Absent } from '@/features/frame/page';
 import { type At, addressOfPlace, mostBeside, type Place, placeOf, placeOfRuns, runsOf } from '@/features/frame/places';
 import { type Source, SourceProvider } from '@/features/frame/source';
@@ -223,16 +224,8 @@ function Places() {
             to send it.
           </p>
         )}
-        {facts.firm.demo && !whole && (
-          <p className="border-b border-line bg-sunken px-4 py-1 text-center text-sm text-quiet lg:px-8">
-            Demo firm: every name, place and reading here is invented; its history came from simulated gauges.
-          </p>
-        )}
-        {fault !== undefined && (
-          <p role="alert" className="border-l-4 border-stop bg-surface px-4 py-3">
-            {fault}
-          </p>
-        )}
+        {facts.firm.demo && !whole && <DemoBanner />}
+        {fault !== undefined && <FaultBanner of={fault} />}
       </>
     ),
     children: 'load' in here ? <Fetched key={shownAt} part={here} with={inPlace} /> : <Placed key={shownAt} screen={here} with={inPlace} />,

@@ -7,6 +7,7 @@ import { takeAlong } from '@/device/register';
 import { deviceStore, forgetPerson, type LocalPerson, rememberPerson } from '@/device/store';
 import { countdown, useNow } from '@/device/use-now';
 import { isHolding, useRunning } from '@/device/use-running';
+import { DemoBanner, FaultBanner } from '@/features/frame/banners';
 import { Frame } from '@/features/frame/frame';
 import { addressOfPlace, type Place } from '@/features/frame/places';
 import { type Source, SourceProvider } from '@/features/frame/source';
@@ -104,16 +105,8 @@ export function Shell({
           strip={<RunningStrip />}
           banner={
             <>
-              {demo && (
-                <p className="border-b border-line bg-sunken px-4 py-1 text-center text-sm text-quiet lg:px-8">
-                  Demo firm: every name, place and reading here is invented; its history came from simulated gauges.
-                </p>
-              )}
-              {fault !== undefined && (
-                <p role="alert" className="border-l-4 border-stop bg-surface px-4 py-3">
-                  {fault}
-                </p>
-              )}
+              {demo && <DemoBanner />}
+              {fault !== undefined && <FaultBanner of={fault} />}
             </>
           }
         >

@@ -63,12 +63,19 @@ export function VisitView({
     if (one === undefined) return;
     latest.current = { ...latest.current, ...said };
     waiting.current += 1;
-    pending.current = pending.current.then(async () => {
-      const problem = await change([one]);
-      waiting.current -= 1;
-      setFault(problem?.message);
-      if (problem !== undefined) latest.current = visit;
-    });
+    // What could not be kept is said by itself, and stops nothing that is pressed after it.
+    pending.current = pending.current
+      .catch(() => undefined)
+      .then(async () => {
+        const before = latest.current;
+        try {
+          const problem = await change([one]);
+          setFault(problem?.message);
+          if (problem !== undefined && latest.current === before) latest.current = visit;
+        } finally {
+          waiting.current -= 1;
+        }
+      });
   };
   const move = (entry: Tests[number], by: -1 | 1) =>
     put(({ tests: now }) => {
