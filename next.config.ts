@@ -19,11 +19,7 @@ const config: NextConfig = {
     'p-limit',
   ],
   outputFileTracingRoot: import.meta.dirname,
-  turbopack: {
-    root: import.meta.dirname,
-    // The same library built for the browsers of today: less to fetch before a run can go on.
-    resolveAlias: { dexie: 'dexie/dist/modern/dexie.min.mjs' },
-  },
+  turbopack: { root: import.meta.dirname },
 };
 
 export default config;

@@ -1,4 +1,4 @@
-import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { judge } from '@/core/judging';
@@ -65,35 +65,6 @@ async function certificate(): Promise<void> {
   );
 }
 
-const filesUnder = (folder: string): readonly string[] =>
-  readdirSync(folder, { recursive: true, withFileTypes: true }).flatMap((entry) =>
-    entry.isFile() ? [join(entry.parentPath, entry.name)] : [],
-  );
-
-/** Script of the run route above an empty page (the check page's 404 twin) of the same build, gzip. */
-function script(): void {
-  const dist = [process.env.NEXT_DIST ?? '.next', '.next'].find((folder) => existsSync(join(folder, 'server/app/field.html')));
-  const newest = Math.max(...filesUnder('src').map((file) => statSync(file).mtimeMs));
-  // An older build would tell of another program.
-  if (dist === undefined || statSync(join(dist, 'BUILD_ID')).mtimeMs < newest) {
-    say('Script of the run route', 'not measured: build first', '', 'at most 90 kB');
-    return;
-  }
-  const sources = (html: string) =>
-    new Set([...readFileSync(join(dist, 'server/app', html), 'utf8').matchAll(/\/_next\/(static\/[^"\\]+?\.js)/g)].map(([, file]) => file));
-  const weigh = (files: Iterable<string>) =>
-    [...files].reduce((sum, file) => sum + (existsSync(join(dist, file)) ? gzipSync(readFileSync(join(dist, file))).length : 0), 0);
-  const field = sources('field.html');
-  const empty = sources('_not-found.html');
-  const above = weigh([...field].filter((file) => !empty.has(file)));
-  say(
-    'Script of the run route above an empty page',
-    `${(above / 1000).toFixed(1)} kB gzip`,
-    `empty page ${(weigh(empty) / 1000).toFixed(1)} kB`,
-    'at most 90 kB',
-  );
-}
-
 await plant();
 await engine(say);
 forecasts(say);
@@ -102,5 +73,4 @@ await frame(say);
 await importing(say);
 await certificate();
 await appendAgainstInsert(say);
-script();
 console.log(['| what | measured | reference | wanted |', '|---|---|---|---|', ...lines].join('\n'));

@@ -6,7 +6,7 @@ import { promisify } from 'node:util';
 import type { Page } from '@playwright/test';
 import { expect, test } from './app';
 import { choose } from './choosing';
-import { save, scribble, sealedPaper } from './paper';
+import { save, scribble, sealedPaper, toCertificate } from './paper';
 import { Technician } from './technician';
 
 const run = promisify(execFile);
@@ -25,7 +25,7 @@ test('from the gauge to a sealed certificate that anyone can check, and a correc
   await page.getByRole('button', { name: 'Sign as technician' }).click();
   await expect(page.getByRole('heading', { name: 'Customer or witness' })).toBeVisible();
   await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
-  await page.getByRole('link', { name: 'Certificate', exact: true }).click();
+  await toCertificate(page);
   await expect(page.getByRole('button', { name: 'Seal the certificate' })).toBeDisabled();
   await expect(page.locator('[data-state=drawn] canvas').first()).toBeVisible();
   await page.getByRole('button', { name: 'Keep the customer’s signature' }).click();
@@ -107,7 +107,7 @@ test('a signature is voided by what is written after it', async ({ app, browser 
   await work.toVerdict('Fail');
   await expect(page.getByRole('heading', { name: 'Technician' })).toBeVisible();
   await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
-  await page.getByRole('link', { name: 'Certificate', exact: true }).click();
+  await toCertificate(page);
   await expect(page.getByText(/Something was written after Iola Marsh signed/)).toBeVisible();
   await expect(page.getByRole('button', { name: 'Seal the certificate' })).toBeDisabled();
 });

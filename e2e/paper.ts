@@ -24,13 +24,19 @@ export async function save(page: Page, name: string, extension: string): Promise
   return path;
 }
 
+/** From a verdict to its certificate: waited for, since the page that is left has a form to sign of the same name. */
+export async function toCertificate(page: Page): Promise<void> {
+  await page.getByRole('link', { name: 'Certificate', exact: true }).click();
+  await page.waitForURL(/\/certificates\/test\//);
+}
+
 /** From a verdict on the screen: signed on site, signed by the customer, sealed; answers what the paper says, in one line. */
 export async function sealedPaper(page: Page): Promise<string> {
   await scribble(page, /Technician signs here/);
   await page.getByRole('button', { name: 'Sign as technician' }).click();
   await expect(page.getByRole('heading', { name: 'Customer or witness' })).toBeVisible();
   await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
-  await page.getByRole('link', { name: 'Certificate', exact: true }).click();
+  await toCertificate(page);
   await page.getByLabel('Name').fill('Sefa Dunmore');
   await scribble(page, /Customer or witness signs here/);
   await page.getByRole('button', { name: 'Keep the customer’s signature' }).click();

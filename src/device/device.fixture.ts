@@ -1,11 +1,8 @@
 import { randomUUID } from 'node:crypto';
-import Dexie from 'dexie';
-import { IDBKeyRange, indexedDB } from 'fake-indexeddb';
-import { DeviceStore, type LocalPerson } from './store';
+import 'fake-indexeddb/auto';
+import { type DeviceStore, type LocalPerson, storeOf } from './store';
 
 /* A device for tests: its store in memory, and a server that answers as it is told. */
-
-Object.assign(Dexie.dependencies, { indexedDB, IDBKeyRange });
 
 const kept = new Map<string, string>();
 Object.assign(globalThis, {
@@ -18,7 +15,7 @@ Object.assign(globalThis, {
 
 export const person: LocalPerson = { userId: randomUUID(), firmId: randomUUID(), name: 'Test technician', role: 'technician' };
 
-export const freshStore = (): DeviceStore => new DeviceStore(person.firmId, randomUUID());
+export const freshStore = (): DeviceStore => storeOf(person.firmId, randomUUID());
 
 export interface Call {
   readonly address: string;

@@ -2,7 +2,7 @@ import type { TestVerdict } from '@/core/course';
 import type { HouseRule, Variant } from '@/core/planning';
 import { bareInstrument, componentText, fittedOn, type PlanStart, type Thing } from '@/core/register';
 import type { AnyInstrument } from '@/core/sizing';
-import type { DeviceStore } from './store';
+import type { Tables } from './store';
 
 /** What a test was planned from, so that another can start there. */
 export interface EarlierPlan extends PlanStart {
@@ -32,7 +32,7 @@ export interface Ground {
 }
 
 /** Reads what plans of these systems need; the latest plan of each is where the next begins. */
-export async function groundOf(store: DeviceStore, systems: readonly Thing<'system'>[], on: string): Promise<Ground | undefined> {
+export async function groundOf(store: Tables, systems: readonly Thing<'system'>[], on: string): Promise<Ground | undefined> {
   const facts = await store.facts.get('facts');
   if (facts === undefined) return undefined;
   const sites = new Map(

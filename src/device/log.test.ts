@@ -116,8 +116,7 @@ test('a store that the browser threw away is noticed, with what had not been sen
   expect(await lossOf(store, newId)).toBeUndefined();
   noteUnsent(store, 3);
   expect(await lossOf(store, newId)).toBeUndefined();
-  await store.delete();
-  await store.open();
+  await store.destroy();
   expect(await lossOf(store, newId)).toBe(3);
   // Said once; from here on the new one is the store.
   expect(await lossOf(store, newId)).toBeUndefined();

@@ -4,7 +4,7 @@ import { addressOf } from '@/core/permissions';
 import type { Plan } from '@/core/planning';
 import type { News, RemoteRun } from '@/server/field';
 import { boot, mono, newId, now, offsetMinutes } from './clock';
-import { type DeviceStore, deviceId, type LocalPerson, type LocalRun, type LocalTest } from './store';
+import { type DeviceStore, deviceId, type LocalPerson, type LocalRun, type LocalTest, type Tables } from './store';
 
 /** A moment on this device: when, by both clocks. */
 export interface Moment {
@@ -26,7 +26,7 @@ export class NotKept extends Error {}
 
 /** Writes an event: into the store first, then to the outbox, in one transaction. Nothing waits for the network. */
 export async function writeEvent(
-  store: DeviceStore,
+  all: DeviceStore,
   person: LocalPerson,
   run: string,
   body: Body,
@@ -36,7 +36,7 @@ export async function writeEvent(
   const fault = storableFault(body, written);
   if (fault !== undefined) throw new NotKept(storableWords[fault.why]);
   const device = thisDevice();
-  return store.transaction('rw', store.events, store.outbox, async () => {
+  return all.transaction('rw', ['events', 'outbox'], async (store) => {
     const known = await store.events.where('run').equals(run).toArray();
     const seq = known.reduce((count, event) => (event.device === device ? Math.max(count, event.seq) : count), 0) + 1;
     const envelope: Envelope = {
@@ -64,7 +64,7 @@ export async function writeEvent(
 
 /** A new test with its first attempt, kept here at once and sent when there is signal. */
 export async function startTest(
-  store: DeviceStore,
+  all: DeviceStore,
   person: LocalPerson,
   system: { readonly id: string; readonly name: string; readonly site: string },
   plan: Plan,
@@ -73,26 +73,26 @@ export async function startTest(
   const fault = storableFault(details, { text: 200, depth: 3 });
   if (fault !== undefined) throw new NotKept(storableWords[fault.why]);
   const test: LocalTest = { id: newId(), systemId: system.id, system: system.name, site: system.site };
-  await store.transaction('rw', store.tests, store.outbox, async () => {
+  await all.transaction('rw', ['tests', 'outbox'], async (store) => {
     await store.tests.add(test);
     await store.outbox.add({ item: { kind: 'test', id: test.id, systemId: system.id, details } } as never);
   });
-  return startAttempt(store, person, test.id, 1, plan);
+  return startAttempt(all, person, test.id, 1, plan);
 }
 
 /** A new attempt of a test: a changed plan is one, never a silent change of the old. */
-export async function startAttempt(store: DeviceStore, person: LocalPerson, testId: string, number: number, plan: Plan): Promise<string> {
+export async function startAttempt(all: DeviceStore, person: LocalPerson, testId: string, number: number, plan: Plan): Promise<string> {
   const run: LocalRun = { id: newId(), testId, number, plan };
-  await store.transaction('rw', store.runs, store.outbox, async () => {
+  await all.transaction('rw', ['runs', 'outbox'], async (store) => {
     await store.runs.add(run);
     await store.outbox.add({ item: { kind: 'run', id: run.id, testId, number, plan } } as never);
   });
-  await writeEvent(store, person, run.id, { type: 'pen' });
+  await writeEvent(all, person, run.id, { type: 'pen' });
   return run.id;
 }
 
 /** What this device has of a run, so that only what is new is sent; nothing where it has none of it. */
-async function has(store: DeviceStore, runId: string): Promise<string> {
+async function has(store: Tables, runId: string): Promise<string> {
   const run = await store.runs.get(runId);
   const test = run === undefined ? undefined : await store.tests.get(run.testId);
   if (run === undefined || test === undefined) return '';
@@ -106,12 +106,12 @@ async function has(store: DeviceStore, runId: string): Promise<string> {
 }
 
 /** Brings in what other devices wrote. Answers false when there is no such run for this person. */
-export async function fetchRun(store: DeviceStore, runId: string): Promise<'fetched' | 'absent' | 'no signal'> {
+export async function fetchRun(all: DeviceStore, runId: string): Promise<'fetched' | 'absent' | 'no signal'> {
   // A run that only this device knows cannot have been written to elsewhere.
-  if ((await store.outbox.filter(({ item }) => item.kind === 'run' && item.id === runId).count()) > 0) return 'no signal';
+  if ((await all.outbox.filter(({ item }) => item.kind === 'run' && item.id === runId).count()) > 0) return 'no signal';
   let response: Response;
   try {
-    response = await fetch(`${addressOf('GET /api/field/run/[id]', { id: runId })}${await has(store, runId)}`, {
+    response = await fetch(`${addressOf('GET /api/field/run/[id]', { id: runId })}${await has(all, runId)}`, {
       signal: AbortSignal.timeout(10_000),
     });
   } catch {
@@ -127,11 +127,11 @@ export async function fetchRun(store: DeviceStore, runId: string): Promise<'fetc
   }
   if ('unchanged' in remote) return 'fetched';
   if ('joined' in remote) {
-    await store.events.bulkPut([...remote.joined]);
+    await all.events.bulkPut([...remote.joined]);
     return 'fetched';
   }
   const { test, runs } = remote;
-  await store.transaction('rw', store.tests, store.runs, store.events, async () => {
+  await all.transaction('rw', ['tests', 'runs', 'events'], async (store) => {
     await store.tests.put(test);
     await store.runs.bulkPut(runs.map(({ id, number, plan }) => ({ id, testId: test.id, number, plan })));
     for (const { id, events } of runs) {
@@ -144,5 +144,5 @@ export async function fetchRun(store: DeviceStore, runId: string): Promise<'fetc
   return 'fetched';
 }
 
-export const eventsOf = async (store: DeviceStore, run: string): Promise<readonly RunEvent[]> =>
+export const eventsOf = async (store: Tables, run: string): Promise<readonly RunEvent[]> =>
   (await store.events.where('run').equals(run).toArray()).sort(compareEvents);

@@ -1,7 +1,7 @@
 import type { RunEvent } from '@/core/judging';
 import { addressOf } from '@/core/permissions';
 import { boot, mono, newId, now } from './clock';
-import { type DeviceStore, deviceId, type Waiting } from './store';
+import { type DeviceStore, deviceId, type Tables, type Waiting } from './store';
 
 export type Signal =
   /** Nobody has asked yet what is still to be sent. */
@@ -15,16 +15,17 @@ const isRefused = ({ refused }: Waiting): boolean => refused !== undefined;
 const isWaiting = (waiting: Waiting): boolean => !isRefused(waiting);
 
 /** What the server would not take, with its reasons; it stays on this device until somebody deals with it. */
-export const refusedItems = (store: DeviceStore): Promise<readonly Waiting[]> => store.outbox.where('refused').above('').sortBy('order');
-export const countRefused = (store: DeviceStore): Promise<number> => store.outbox.where('refused').above('').count();
+export const refusedItems = (store: Tables): Promise<readonly Waiting[]> => store.outbox.where('refused').above('').sortBy('order');
+export const countRefused = (store: Tables): Promise<number> => store.outbox.where('refused').above('').count();
 /** What is still to be sent. */
-export const countWaiting = async (store: DeviceStore): Promise<number> => (await store.outbox.count()) - (await countRefused(store));
+export const countWaiting = async (store: Tables): Promise<number> => (await store.outbox.count()) - (await countRefused(store));
 
 /** Puts refused things back in the queue. */
-export const tryAgain = (store: DeviceStore): Promise<number> =>
-  store.outbox.filter(isRefused).modify((waiting) => {
-    delete (waiting as { refused?: string }).refused;
-  });
+export const tryAgain = (store: Tables): Promise<number> =>
+  store.outbox
+    .where('refused')
+    .above('')
+    .modify(({ refused: _, ...waiting }) => waiting);
 
 let sending: Promise<Signal> | undefined;
 /** How far the server's clock is ahead of this device's, ms, at the last sync; noted, never a reason to refuse. */
@@ -95,19 +96,16 @@ async function send(store: DeviceStore): Promise<Exclude<Signal, { state: 'askin
   return count === 0 ? { state: 'sent' } : { state: delivery === undefined ? 'waiting' : 'signed out', count };
 }
 
-async function countFailure(store: DeviceStore, orders: readonly number[], failed: Set<number>): Promise<void> {
+async function countFailure(store: Tables, orders: readonly number[], failed: Set<number>): Promise<void> {
   for (const order of orders) failed.add(order);
   await store.outbox
     .where('order')
     .anyOf([...orders])
     .modify((one) => {
       const failures = (one.failures ?? 0) + 1;
-      Object.assign(
-        one,
-        failures < mostFailures
-          ? { failures }
-          : { failures: 0, refused: 'The server failed on it three times. Tell whoever runs it; it stays here.' },
-      );
+      return failures < mostFailures
+        ? { ...one, failures }
+        : { ...one, failures: 0, refused: 'The server failed on it three times. Tell whoever runs it; it stays here.' };
     });
 }
 
@@ -127,7 +125,7 @@ function grouped(waiting: readonly Waiting[]): readonly { readonly orders: reado
 /** What is taken when a session is over: what was worked on, and no change of anything else. */
 const isDelivered = ({ item: { kind } }: Waiting): boolean => kind === 'test' || kind === 'run' || kind === 'events' || kind === 'photo';
 
-async function sendItems(store: DeviceStore, waiting: readonly Waiting[], delivery?: string): Promise<Sent | 'over'> {
+async function sendItems(all: DeviceStore, waiting: readonly Waiting[], delivery?: string): Promise<Sent | 'over'> {
   const groups = grouped(waiting);
   const response = await sync(
     groups.map(({ item }) => item),
@@ -145,7 +143,7 @@ async function sendItems(store: DeviceStore, waiting: readonly Waiting[], delive
   if (answer?.receipts === undefined) return 'no signal';
   if (answer.serverNow !== undefined) skewMs = answer.serverNow - now();
   // In one go, whatever there is of it: what is looked at meanwhile is drawn anew once, and not for every reading.
-  return store.transaction('rw', store.events, store.outbox, async () => {
+  return all.transaction('rw', ['events', 'outbox'], async (store) => {
     for (const [index, { orders, item: sent }] of groups.entries()) {
       const receipt = answer.receipts?.[index];
       if (receipt === undefined) return 'no signal';
@@ -153,7 +151,7 @@ async function sendItems(store: DeviceStore, waiting: readonly Waiting[], delive
         await store.outbox
           .where('order')
           .anyOf([...orders])
-          .modify({ refused: receipt.message });
+          .modify((one) => ({ ...one, refused: receipt.message }));
         continue;
       }
       // Their places in the log are known now, and need not be asked for.
@@ -175,7 +173,7 @@ async function sendItems(store: DeviceStore, waiting: readonly Waiting[], delive
   });
 }
 
-async function placed(store: DeviceStore, run: string, events: readonly RunEvent[], from: number): Promise<void> {
+async function placed(store: Tables, run: string, events: readonly RunEvent[], from: number): Promise<void> {
   const kept = await store.events.bulkGet(events.map(({ id }): [string, string] => [run, id]));
   await store.events.bulkPut(kept.flatMap((event, index) => (event === undefined ? [] : [{ ...event, position: from + index }])));
 }
@@ -189,7 +187,7 @@ const sync = (items: readonly Waiting['item'][], delivery?: string): Promise<Res
   );
 
 /** The key by which this device's work is taken when its session is over. */
-const deliveryOf = async (store: DeviceStore): Promise<string | undefined> => (await store.facts.get('facts'))?.delivery;
+const deliveryOf = async (store: Tables): Promise<string | undefined> => (await store.facts.get('facts'))?.delivery;
 
 /** Has the server look at this device's clock once more, for a run whose time is not proved yet. */
 export const tellClock = (run: string): Promise<Response | undefined> => sync([{ kind: 'events', run, events: [] }]);
@@ -202,7 +200,7 @@ const pieceBytes = 192 * 1024;
  * A picture goes in pieces: a poor signal gets one through at a time, and what has arrived is not sent again after a break. Its hash
  * says which it is, on both sides.
  */
-async function sendPhoto(store: DeviceStore, { order, item }: Waiting, delivery?: string): Promise<Sent | 'over'> {
+async function sendPhoto(store: Tables, { order, item }: Waiting, delivery?: string): Promise<Sent | 'over'> {
   if (item.kind !== 'photo') return 'sent';
   const { picture, run, takenAt, hash } = item;
   // The first question sends nothing: how much of it is there?

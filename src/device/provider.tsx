@@ -1,15 +1,16 @@
 'use client';
 
-import Dexie from 'dexie';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from 'react';
 import type { Problem } from '@/core/quantities';
 import type { Calibration, Change } from '@/core/register';
+import { firstScreen } from '@/ui/first-screen';
 import { newId } from './clock';
 import { NotKept } from './log';
 import { countRefused, countWaiting, flush, type Signal } from './outbox';
 import { type DeviceStore, deviceStore, type Facts, type LocalPerson, localPerson, lossOf, noteUnsent } from './store';
+import { StoreFailed } from './tables';
 import { useEvery } from './use-every';
+import { useLive } from './use-live';
 
 /** What every screen on a device has: who works, their store, and how the signal is. */
 export interface Device {
@@ -106,8 +107,7 @@ export function DeviceProvider({
   // A write that fails leaves whatever asked for it as it stood, with what was typed; that it failed is said here, once for all.
   useEffect(() => {
     const failed = (event: PromiseRejectionEvent) => {
-      const words =
-        event.reason instanceof NotKept ? event.reason.message : event.reason instanceof Dexie.DexieError ? storeFailed : undefined;
+      const words = event.reason instanceof NotKept ? event.reason.message : event.reason instanceof StoreFailed ? storeFailed : undefined;
       if (words === undefined) return;
       event.preventDefault();
       setUnkept(words);
@@ -127,10 +127,13 @@ export function DeviceProvider({
     setSignal(await flush(store));
     noteUnsent(store, await countWaiting(store));
   }, [store]);
-  const refresh = useCallback(async () => (await (await register()).takeAlong()) !== undefined, []);
+  const refresh = useCallback(async () => {
+    await firstScreen(3000);
+    return (await (await register()).takeAlong()) !== undefined;
+  }, []);
 
-  const refused = useLiveQuery(() => (store === undefined ? 0 : countRefused(store)), [store], 0);
-  const facts = useLiveQuery(() => store?.facts.get('facts'), [store]);
+  const refused = useLive(store, countRefused, [], 0);
+  const facts = useLive(store, (read) => read.facts.get('facts'), []);
   useEvery(sendMs, store === undefined ? undefined : send);
   useEvery(refreshMs, store === undefined ? undefined : refresh);
 

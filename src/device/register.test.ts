@@ -106,7 +106,7 @@ test('it says which sites it has and up to where, and those that are kept by han
   });
   expect(await takeAlong()).toBeUndefined();
   expect(await store.sites.get(one.id)).toMatchObject({ name: 'Mill' });
-  await store.delete();
+  await store.destroy();
 });
 
 test('a calibration written down here counts here at once, and is sent with an id of its own', async () => {

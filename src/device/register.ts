@@ -1,4 +1,3 @@
-import type { Table } from 'dexie';
 import { dateText, storableFault, storableWords } from '@/core/exact';
 import { addressOf } from '@/core/permissions';
 import type { Problem } from '@/core/quantities';
@@ -17,14 +16,15 @@ import {
 } from '@/core/register';
 import { neverCalibrated } from '@/core/sizing';
 import { newId, now, offsetMinutes } from './clock';
-import { type DeviceStore, deviceStore, type Facts, keepHistories, localPerson, neverTested, rememberPerson } from './store';
+import { type DeviceStore, deviceStore, type Facts, keepHistories, localPerson, neverTested, rememberPerson, type Tables } from './store';
+import type { Rows } from './tables';
 
 /*
  * The register on this device: what the server told of the sites that it takes along, and on top of it what was changed here and has
  * not been sent. A change is kept and shown at once, and sent when there is signal.
  */
 
-const tableOf = <K extends ThingKind>(store: DeviceStore, kind: K): Table<Thing<K>, string> => {
+const tableOf = <K extends ThingKind>(store: Tables, kind: K): Rows<Thing<K>, string> => {
   const tables = {
     site: store.sites,
     system: store.systems,
@@ -33,7 +33,7 @@ const tableOf = <K extends ThingKind>(store: DeviceStore, kind: K): Table<Thing<
     equipment: store.equipment,
     visit: store.visits,
   } as const;
-  return tables[kind] as unknown as Table<Thing<K>, string>;
+  return tables[kind] as unknown as Rows<Thing<K>, string>;
 };
 
 const saidOf = <K extends ThingKind>(kind: K, thing: Thing<K>): Said<K> =>
@@ -66,13 +66,13 @@ const rowOf = <K extends ThingKind>(kind: K, of: string, said: Said<K>, before: 
     : ({ ...said, id: of, version: before?.version ?? 0 } as Thing<K>);
 
 /** What was changed here and has not been sent, in its order. */
-const unsentChanges = async (store: DeviceStore): Promise<readonly Change[]> =>
+const unsentChanges = async (store: Tables): Promise<readonly Change[]> =>
   (await store.outbox.orderBy('order').toArray()).flatMap(({ item, refused }) =>
     item.kind === 'change' && refused === undefined ? [item.change as Change] : [],
   );
 
 /** Puts a change to what this device has. Answers what is wrong with it, and then nothing is changed. */
-async function applied(store: DeviceStore, change: Change): Promise<Problem | undefined> {
+async function applied(store: Tables, change: Change): Promise<Problem | undefined> {
   const table = tableOf(store, change.thing);
   const before = await table.get(change.of);
   const taken = take(change, before === undefined ? undefined : saidOf(change.thing, before));
@@ -88,7 +88,7 @@ async function applied(store: DeviceStore, change: Change): Promise<Problem | un
  * Keeps changes here, all of them or none, and sends them when there is signal.
  * @returns the first that is wrong, with the field that it stands at
  */
-export async function keepChanges(store: DeviceStore, changes: readonly Change[]): Promise<Problem | undefined> {
+export async function keepChanges(all: DeviceStore, changes: readonly Change[]): Promise<Problem | undefined> {
   const fault = storableFault(changes, { text: 20_000, depth: 12 });
   if (fault !== undefined) return { code: 'form', message: storableWords[fault.why] };
   class Wrong extends Error {
@@ -97,7 +97,7 @@ export async function keepChanges(store: DeviceStore, changes: readonly Change[]
     }
   }
   try {
-    await store.transaction('rw', [...registerTables(store), store.outbox], async () => {
+    await all.transaction('rw', [...registerTables, 'outbox'], async (store) => {
       for (const change of changes) {
         const problem = await applied(store, change);
         if (problem !== undefined) throw new Wrong(problem);
@@ -112,11 +112,11 @@ export async function keepChanges(store: DeviceStore, changes: readonly Change[]
 }
 
 /** A calibration, as its certificate says. */
-export async function keepCalibration(store: DeviceStore, instrumentId: string, said: Calibration): Promise<Problem | undefined> {
+export async function keepCalibration(all: DeviceStore, instrumentId: string, said: Calibration): Promise<Problem | undefined> {
   const problem = calibrationFault(said, dateText(now() + offsetMinutes() * 60_000));
   if (problem !== undefined) return problem;
   const id = newId();
-  await store.transaction('rw', store.instruments, store.outbox, async () => {
+  await all.transaction('rw', ['instruments', 'outbox'], async (store) => {
     await store.outbox.add({ item: { kind: 'calibration', id, instrumentId, calibration: said } } as never);
     const before = await store.instruments.get(instrumentId);
     if (before !== undefined) await store.instruments.put(withCalibration(before, { ...said, id }));
@@ -131,11 +131,10 @@ function withCalibration(before: KnownInstrument, one: KnownInstrument['calibrat
   return instrumentOf(said, before.id, { ...before, calibrations });
 }
 
-const registerTables = (store: DeviceStore) =>
-  [store.sites, store.systems, store.lasts, store.components, store.instruments, store.equipment, store.visits] as const;
+const registerTables = ['sites', 'systems', 'lasts', 'components', 'instruments', 'equipment', 'visits'] as const;
 
 /** What this device has, as it says it when it asks for differences. */
-async function askedOf(store: DeviceStore): Promise<AlongAsked> {
+async function askedOf(store: Tables): Promise<AlongAsked> {
   const facts = await store.facts.get('facts');
   const pinned = await store.pins.toArray();
   const opened = pinned.filter(({ by }) => by === 'opened').sort((a, b) => b.at - a.at);
@@ -181,7 +180,7 @@ export async function takeAlong(): Promise<Facts | undefined> {
 }
 
 /** Puts a difference into the store: new and changed rows with what was changed here on top, and what is no longer taken along goes. */
-export async function putAlong(store: DeviceStore, along: Along): Promise<Facts> {
+export async function putAlong(all: DeviceStore, along: Along): Promise<Facts> {
   const facts: Facts = {
     key: 'facts',
     epoch: along.epoch,
@@ -196,49 +195,45 @@ export async function putAlong(store: DeviceStore, along: Along): Promise<Facts>
     scope: along.scope,
     takenAt: now(),
   };
-  await store.transaction(
-    'rw',
-    [...registerTables(store), store.outbox, store.facts, store.histories, store.clashes, store.tests],
-    async () => {
-      const before = await store.facts.get('facts');
-      // Another register: of what it says nothing of, nothing is known.
-      if (before !== undefined && before.epoch !== along.epoch) await Promise.all([store.clashes.clear(), store.instruments.clear()]);
-      await store.sites.bulkPut([...along.sites]);
-      await store.systems.bulkPut([...along.systems]);
-      await neverTested(
-        store,
-        along.systems.map(({ id }) => id),
-      );
-      await store.components.bulkPut([...along.components]);
-      await store.visits.bulkPut([...along.visits]);
-      await store.equipment.bulkPut([...along.equipment]);
-      await store.instruments.bulkPut([...along.instruments]);
-      await keepHistories(store, along.histories);
-      await store.clashes.bulkPut([...along.clashes]);
-      await store.clashes.bulkDelete([...along.settled]);
-      const unsent = await unsentChanges(store);
-      for (const change of unsent) await applied(store, change);
-      for (const { item } of await store.outbox.toArray())
-        if (item.kind === 'calibration') {
-          const kept = await store.instruments.get(item.instrumentId);
-          if (kept !== undefined) await store.instruments.put(withCalibration(kept, { ...(item.calibration as Calibration), id: item.id }));
-        }
-      await removeBeyond(store, along.scope, unsent);
-      await store.facts.put(facts);
-    },
-  );
+  await all.transaction('rw', [...registerTables, 'outbox', 'facts', 'histories', 'clashes', 'tests'], async (store) => {
+    const before = await store.facts.get('facts');
+    // Another register: of what it says nothing of, nothing is known.
+    if (before !== undefined && before.epoch !== along.epoch) await Promise.all([store.clashes.clear(), store.instruments.clear()]);
+    await store.sites.bulkPut([...along.sites]);
+    await store.systems.bulkPut([...along.systems]);
+    await neverTested(
+      store,
+      along.systems.map(({ id }) => id),
+    );
+    await store.components.bulkPut([...along.components]);
+    await store.visits.bulkPut([...along.visits]);
+    await store.equipment.bulkPut([...along.equipment]);
+    await store.instruments.bulkPut([...along.instruments]);
+    await keepHistories(store, along.histories);
+    await store.clashes.bulkPut([...along.clashes]);
+    await store.clashes.bulkDelete([...along.settled]);
+    const unsent = await unsentChanges(store);
+    for (const change of unsent) await applied(store, change);
+    for (const { item } of await store.outbox.toArray())
+      if (item.kind === 'calibration') {
+        const kept = await store.instruments.get(item.instrumentId);
+        if (kept !== undefined) await store.instruments.put(withCalibration(kept, { ...(item.calibration as Calibration), id: item.id }));
+      }
+    await removeBeyond(store, along.scope, unsent);
+    await store.facts.put(facts);
+  });
   return facts;
 }
 
 /** Takes sites away that are no longer taken along, but for those that were made here and not sent, or have work that is not over. */
-async function removeBeyond(store: DeviceStore, scope: readonly string[], unsent: readonly Change[]): Promise<void> {
+async function removeBeyond(store: Tables, scope: readonly string[], unsent: readonly Change[]): Promise<void> {
   const kept = new Set(scope);
   for (const { thing, of } of unsent) if (thing === 'site') kept.add(of);
   for (const { fields } of unsent) if (typeof fields.siteId?.is === 'string') kept.add(fields.siteId.is);
   const atWork = new Set((await store.tests.filter(({ sealed }) => sealed === undefined).toArray()).map(({ systemId }) => systemId));
   const ofWork = (await store.systems.bulkGet([...atWork])).flatMap((system) => (system === undefined ? [] : [system.siteId]));
   for (const id of ofWork) kept.add(id);
-  const gone = (await store.sites.toCollection().primaryKeys()).filter((id) => !kept.has(id));
+  const gone = (await store.sites.primaryKeys()).filter((id) => !kept.has(id));
   if (gone.length === 0) return;
   const systems = await store.systems.where('siteId').anyOf(gone).primaryKeys();
   await store.components.where('systemId').anyOf(systems).delete();
@@ -250,5 +245,5 @@ async function removeBeyond(store: DeviceStore, scope: readonly string[], unsent
 }
 
 /** Keeps a site on this device from now on, or no longer. */
-export const pin = (store: DeviceStore, siteId: string, by: 'hand' | 'opened' | undefined): Promise<unknown> =>
+export const pin = (store: Tables, siteId: string, by: 'hand' | 'opened' | undefined): Promise<unknown> =>
   by === undefined ? store.pins.delete(siteId) : store.pins.put({ siteId, by, at: now() });

@@ -1,9 +1,9 @@
-import Dexie, { type EntityTable, type Table } from 'dexie';
 import type { RunEvent } from '@/core/judging';
 import type { Role } from '@/core/permissions';
 import type { Plan } from '@/core/planning';
 import type { Along, History, KeptClash, KnownInstrument, Thing } from '@/core/register';
 import type { Outgoing } from '@/server/field';
+import { type Rows, type Stored, stored } from './tables';
 
 /** A test as this device knows it. */
 export interface LocalTest {
@@ -61,13 +61,13 @@ export interface LastTest {
 }
 
 /** Systems that are new here have not been tested yet, as far as is known. Within a transaction of the register's tables. */
-export async function neverTested(store: DeviceStore, ids: readonly string[]): Promise<void> {
+export async function neverTested(store: Tables, ids: readonly string[]): Promise<void> {
   const there = await store.lasts.bulkGet([...ids]);
   await store.lasts.bulkPut(ids.filter((_, index) => there[index] === undefined).map((systemId) => ({ systemId, at: 0 })));
 }
 
 /** Keeps histories, and when the last of each system was. Within a transaction of both tables. */
-export async function keepHistories(store: DeviceStore, histories: readonly History[]): Promise<void> {
+export async function keepHistories(store: Tables, histories: readonly History[]): Promise<void> {
   await store.histories.bulkPut(histories.map(keptHistory));
   const newest = new Map<string, number>();
   for (const { systemId, at } of histories) newest.set(systemId, Math.max(at, newest.get(systemId) ?? 0));
@@ -91,50 +91,54 @@ export interface Pin {
   readonly at: number;
 }
 
-/** The device's store: one per person and firm, so that a shared tablet never shows one person's work to another. */
-export class DeviceStore extends Dexie {
-  readonly facts!: Table<Facts, string>;
-  readonly sites!: Table<Thing<'site'>, string>;
-  readonly systems!: Table<Thing<'system'>, string>;
-  readonly components!: Table<Thing<'component'>, string>;
-  readonly instruments!: Table<KnownInstrument, string>;
-  readonly equipment!: Table<Thing<'equipment'>, string>;
-  readonly visits!: Table<Thing<'visit'>, string>;
-  readonly histories!: Table<KeptHistory, string>;
-  readonly lasts!: Table<LastTest, string>;
-  readonly clashes!: Table<KeptClash, string>;
-  readonly pins!: Table<Pin, string>;
-  readonly tests!: Table<LocalTest, string>;
-  readonly runs!: Table<LocalRun, string>;
-  readonly events!: Table<RunEvent, [string, string]>;
-  readonly signatures!: Table<LocalSignature, string>;
-  readonly outbox!: EntityTable<Waiting, 'order'>;
+/** What a device keeps. */
+export interface Tables {
+  readonly facts: Rows<Facts, string>;
+  readonly sites: Rows<Thing<'site'>, string>;
+  readonly systems: Rows<Thing<'system'>, string>;
+  readonly components: Rows<Thing<'component'>, string>;
+  readonly instruments: Rows<KnownInstrument, string>;
+  readonly equipment: Rows<Thing<'equipment'>, string>;
+  readonly visits: Rows<Thing<'visit'>, string>;
+  readonly histories: Rows<KeptHistory, string>;
+  readonly lasts: Rows<LastTest, string>;
+  readonly clashes: Rows<KeptClash, string>;
+  readonly pins: Rows<Pin, string>;
+  readonly tests: Rows<LocalTest, string>;
+  readonly runs: Rows<LocalRun, string>;
+  readonly events: Rows<RunEvent, [string, string]>;
+  readonly signatures: Rows<LocalSignature, string>;
+  readonly outbox: Rows<Waiting, number, Omit<Waiting, 'order'>>;
   /** The store's own mark; see `lossOf`. */
-  readonly marks!: Table<{ readonly key: 'own'; readonly id: string }, string>;
-
-  constructor(firmId: string, userId: string) {
-    super(`vast-stone-${firmId}-${userId}`);
-    this.version(1).stores({
-      facts: 'key',
-      sites: 'id',
-      systems: 'id, siteId, name',
-      components: 'id, systemId',
-      instruments: 'id',
-      equipment: 'id',
-      visits: 'id, siteId, on',
-      histories: 'test, systemId, at, *owes',
-      lasts: 'systemId, at',
-      clashes: 'id, of',
-      pins: 'siteId',
-      tests: 'id, systemId',
-      runs: 'id, testId',
-      events: '[run+id], run',
-      signatures: 'id, testId',
-      outbox: '++order, refused',
-      marks: 'key',
-    });
-  }
+  readonly marks: Rows<{ readonly key: 'own'; readonly id: string }, string>;
 }
+
+/** The device's store: one per person and firm, so that a shared tablet never shows one person's work to another. */
+export type DeviceStore = Tables & Stored<Tables>;
+
+/** Counted up whenever a table or an index is added. */
+const version = 20;
+
+export const storeOf = (firmId: string, userId: string): DeviceStore =>
+  stored<Tables>(`vast-stone-${firmId}-${userId}`, version, {
+    facts: { key: 'key' },
+    sites: { key: 'id' },
+    systems: { key: 'id', by: ['siteId', 'name'] },
+    components: { key: 'id', by: ['systemId'] },
+    instruments: { key: 'id' },
+    equipment: { key: 'id' },
+    visits: { key: 'id', by: ['siteId', 'on'] },
+    histories: { key: 'test', by: ['systemId', 'at'], byEach: ['owes'] },
+    lasts: { key: 'systemId', by: ['at'] },
+    clashes: { key: 'id', by: ['of'] },
+    pins: { key: 'siteId' },
+    tests: { key: 'id', by: ['systemId'] },
+    runs: { key: 'id', by: ['testId'] },
+    events: { key: ['run', 'id'], by: ['run'] },
+    signatures: { key: 'id', by: ['testId'] },
+    outbox: { key: 'order', counted: true, by: ['refused'] },
+    marks: { key: 'key' },
+  });
 
 /** What this device knows of a store beside the store itself, so that its loss is noticed. */
 interface Mark {
@@ -216,7 +220,7 @@ export function deviceStore(person: LocalPerson): DeviceStore {
   const key = `${person.firmId}-${person.userId}`;
   if (open?.key !== key) {
     open?.store.close();
-    open = { key, store: new DeviceStore(person.firmId, person.userId) };
+    open = { key, store: storeOf(person.firmId, person.userId) };
   }
   return open.store;
 }

@@ -1,10 +1,10 @@
 'use client';
 
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useRef } from 'react';
 import { type Judgement, judge, type RunEvent } from '@/core/judging';
 import { eventsOf } from './log';
-import type { DeviceStore, LocalRun, LocalTest } from './store';
+import type { DeviceStore, LocalRun, LocalTest, Tables } from './store';
+import { useLive } from './use-live';
 
 /** A test that this device knows and that is not over. */
 export interface UnfinishedRun {
@@ -17,12 +17,12 @@ export interface UnfinishedRun {
 /** The last attempts of tests on this device that are not over, the latest first; judged again only when something is written. */
 export function useOpenRuns(store: DeviceStore): readonly UnfinishedRun[] {
   const judged = useRef(new Map<string, UnfinishedRun>());
-  return useLiveQuery(() => openRuns(store, judged.current), [store], none);
+  return useLive(store, (read) => openRuns(read, judged.current), [], none);
 }
 
 const none: readonly UnfinishedRun[] = [];
 
-async function openRuns(store: DeviceStore, judged: Map<string, UnfinishedRun>): Promise<readonly UnfinishedRun[]> {
+async function openRuns(store: Tables, judged: Map<string, UnfinishedRun>): Promise<readonly UnfinishedRun[]> {
   const tests = await store.tests.filter(({ sealed }) => sealed === undefined).toArray();
   const found: UnfinishedRun[] = [];
   for (const test of tests) {

@@ -1,14 +1,14 @@
 'use client';
 
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useMemo, useState } from 'react';
 import { type Body, type Judgement, judge, type RunEvent } from '@/core/judging';
 import { may } from '@/core/permissions';
 import { eventsOf, fetchRun, type Moment, thisDevice, writeEvent } from './log';
 import { tellClock } from './outbox';
 import { useDevice } from './provider';
-import type { DeviceStore, LocalRun, LocalTest } from './store';
+import type { LocalRun, LocalTest, Tables } from './store';
 import { useEvery } from './use-every';
+import { useLive } from './use-live';
 
 export interface OpenRun {
   readonly run: LocalRun;
@@ -33,7 +33,7 @@ interface Stored {
   readonly events: readonly RunEvent[];
 }
 
-async function storedRun(store: DeviceStore, runId: string): Promise<Stored | undefined> {
+async function storedRun(store: Tables, runId: string): Promise<Stored | undefined> {
   const run = await store.runs.get(runId);
   const test = run === undefined ? undefined : await store.tests.get(run.testId);
   if (run === undefined || test === undefined) return undefined;
@@ -44,7 +44,7 @@ async function storedRun(store: DeviceStore, runId: string): Promise<Stored | un
 /** A run, live: from this device's store, with what other devices wrote brought in while there is signal. */
 export function useRun(runId: string): OpenRun | 'opening' | 'absent' {
   const { store, person, send } = useDevice();
-  const stored = useLiveQuery(() => storedRun(store, runId), [store, runId]);
+  const stored = useLive(store, (read) => storedRun(read, runId), [runId]);
   const [absent, setAbsent] = useState(false);
   useEvery(4000, async () => {
     const answer = await fetchRun(store, runId);

@@ -12,6 +12,7 @@ import { type Source, SourceProvider } from '@/features/frame/source';
 import { type FrameSlots, WholeFrame } from '@/features/frame/whole-frame';
 import { Button } from '@/ui/button';
 import { link } from '@/ui/classes';
+import { FirstScreen, useAfterFirstScreen } from '@/ui/first-screen';
 import { Notice } from '@/ui/notice';
 import { post } from '@/ui/post';
 import { Toasts } from '@/ui/toasts';
@@ -50,7 +51,14 @@ function Fetched<P extends object>({ part, with: props }: { readonly part: Part<
     };
   }, [part, Shown]);
   if (fault !== undefined) throw fault;
-  return Shown === undefined ? part.meanwhile : <Shown {...props} />;
+  return Shown === undefined ? (
+    part.meanwhile
+  ) : (
+    <>
+      <FirstScreen />
+      <Shown {...props} />
+    </>
+  );
 }
 
 /** A screen that is at hand already. */
@@ -138,6 +146,7 @@ const Closed = ({ state }: { readonly state: Exclude<Opening['state'], 'open'> }
 function Places() {
   const { person, facts, store, change, calibrate, refresh, signal } = useDevice();
   const [place, setPlace] = useState<Place>();
+  const after = useAfterFirstScreen();
   const [fault, setFault] = useState<string>();
   useEffect(() => {
     const read = () => setPlace(placeOf(new URLSearchParams(location.search)));
@@ -199,7 +208,7 @@ function Places() {
     },
     signOut,
     strip:
-      place.at === 'today' ? undefined : (
+      place.at === 'today' || !after ? undefined : (
         <OthersStrip
           shown={shown}
           inPlaces={!whole}

@@ -1,13 +1,13 @@
 'use client';
 
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import { addressOf } from '@/core/permissions';
 import { isFound, searchWords, twinsOf } from '@/core/register';
 import { useDevice } from '@/device/provider';
 import { pin } from '@/device/register';
-import type { DeviceStore } from '@/device/store';
+import type { Tables } from '@/device/store';
 import { useSiteGround } from '@/device/use-ground';
+import { useLive } from '@/device/use-live';
 import { Absent } from '@/features/frame/page';
 import type { Place } from '@/features/frame/places';
 import { SignalLine } from '@/features/frame/signal-line';
@@ -25,7 +25,7 @@ const opening = <p className="p-6 text-quiet">Opening…</p>;
 
 /** Sites on this device by their words, and how many there are. */
 async function sitesOnDevice(
-  store: DeviceStore,
+  store: Tables,
   words: string,
 ): Promise<{ readonly found: readonly ListedSite[]; readonly total: number; readonly ids: ReadonlySet<string> }> {
   const wanted = searchWords(words);
@@ -68,7 +68,7 @@ function useServerSearch(words: string): readonly ListedSite[] | undefined {
 export function SitesPlace({ place }: Shown<'sites'>) {
   const { store } = useDevice();
   const [words, setWords] = useState(place.words ?? '');
-  const here = useLiveQuery(() => sitesOnDevice(store, words), [store, words]);
+  const here = useLive(store, (read) => sitesOnDevice(read, words), [words]);
   const server = useServerSearch(words);
   if (here === undefined) return opening;
   const beyond = (server ?? []).filter(({ site }) => !here.ids.has(site.id));
@@ -94,7 +94,7 @@ export function SitesPlace({ place }: Shown<'sites'>) {
   );
 }
 
-async function siteOnDevice(store: DeviceStore, id: string): Promise<SiteData | 'absent'> {
+async function siteOnDevice(store: Tables, id: string): Promise<SiteData | 'absent'> {
   const site = await store.sites.get(id);
   if (site === undefined) return 'absent';
   const systems = await store.systems.where('siteId').equals(id).sortBy('name');
@@ -141,8 +141,8 @@ function useBrought(site: string, isHere: boolean | undefined): 'asking' | 'no' 
 
 export function SitePlace({ place }: Shown<'site'>) {
   const { store } = useDevice();
-  const data = useLiveQuery(() => siteOnDevice(store, place.site), [store, place.site]);
-  const kept = useLiveQuery(async () => (await store.pins.get(place.site))?.by === 'hand', [store, place.site]);
+  const data = useLive(store, (read) => siteOnDevice(read, place.site), [place.site]);
+  const kept = useLive(store, async ({ pins }) => (await pins.get(place.site))?.by === 'hand', [place.site]);
   const asked = useBrought(place.site, data === undefined ? undefined : data !== 'absent');
   if (data === undefined || (data === 'absent' && asked !== 'no')) return opening;
   if (data === 'absent')
@@ -173,7 +173,7 @@ export function SitePlace({ place }: Shown<'site'>) {
 
 export function VisitPlace({ place }: Shown<'visit'>) {
   const { store } = useDevice();
-  const visit = useLiveQuery(async () => (await store.visits.get(place.visit)) ?? 'absent', [store, place.visit]);
+  const visit = useLive(store, async ({ visits }) => (await visits.get(place.visit)) ?? 'absent', [place.visit]);
   if (visit === undefined) return opening;
   if (visit === 'absent')
     return (
@@ -203,9 +203,10 @@ function VisitOf({ visit }: { readonly visit: Parameters<typeof VisitView>[0]['v
 
 export function InstrumentsPlace(_: Shown<'instruments'>) {
   const { store } = useDevice();
-  const data = useLiveQuery(
-    async () => ({ instruments: await store.instruments.toArray(), equipment: await store.equipment.toArray() }),
-    [store],
+  const data = useLive(
+    store,
+    async ({ instruments, equipment }) => ({ instruments: await instruments.toArray(), equipment: await equipment.toArray() }),
+    [],
   );
   return data === undefined ? (
     opening

@@ -35,7 +35,7 @@ test('systems tested longest ago, what is not sealed, gauges that fell and the l
         }),
       );
       await store.sites.add({ ...blank.site, id: siteId, version: 1, name: 'Site' } as never);
-      await store.systems.bulkAdd(
+      await store.systems.bulkPut(
         away.map(
           (putAway, index) => ({ ...blank.system, id: `system-${index}`, siteId, name: `S${index % 7}`, putAway, version: 1 }) as never,
         ),

@@ -1,6 +1,6 @@
 import { may, type Role } from '@/core/permissions';
 import type { KeptClash, Thing } from '@/core/register';
-import type { DeviceStore, KeptHistory } from '@/device/store';
+import type { DeviceStore, KeptHistory, Tables } from '@/device/store';
 import type { ListedTest, TodayData } from '@/features/today/today-view';
 
 const mostNext = 6;
@@ -8,19 +8,17 @@ const mostRecent = 8;
 const mostVisits = 12;
 
 /** Today as this device knows it: of the sites that it takes along, and of what was done on it. */
-export const todayOnDevice = (store: DeviceStore, on: string, role: Role): Promise<TodayData> =>
+export const todayOnDevice = (store: Pick<DeviceStore, 'transaction'>, on: string, role: Role): Promise<TodayData> =>
   // One look at one state of the store.
-  store.transaction(
-    'r',
-    [store.visits, store.facts, store.histories, store.lasts, store.instruments, store.clashes, store.systems, store.sites],
-    () => looked(store, on, role),
+  store.transaction('r', ['visits', 'facts', 'histories', 'lasts', 'instruments', 'clashes', 'systems', 'sites'], (read) =>
+    looked(read, on, role),
   );
 
-async function looked(store: DeviceStore, on: string, role: Role): Promise<TodayData> {
+async function looked(store: Tables, on: string, role: Role): Promise<TodayData> {
   const [visits, facts, owing, newest, instruments, clashes, next] = await Promise.all([
     store.visits.where('on').aboveOrEqual(on).sortBy('on'),
     store.facts.get('facts'),
-    store.histories.where('owes').anyOf('seal', 'look').distinct().toArray(),
+    store.histories.where('owes').anyOf(['seal', 'look']).distinct().toArray(),
     store.histories
       .orderBy('at')
       .reverse()
@@ -90,7 +88,7 @@ async function looked(store: DeviceStore, on: string, role: Role): Promise<Today
 }
 
 /** The systems in use that were tested longest ago, those never tested first; of those that were read together, by name. */
-async function longestAgo(store: DeviceStore): Promise<readonly { readonly system: Thing<'system'>; readonly last: number | undefined }[]> {
+async function longestAgo(store: Tables): Promise<readonly { readonly system: Thing<'system'>; readonly last: number | undefined }[]> {
   const found: { readonly system: Thing<'system'>; readonly last: number | undefined }[] = [];
   const many = 4 * mostNext;
   for (let from = 0; found.length < mostNext; from += many) {

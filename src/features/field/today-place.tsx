@@ -1,8 +1,8 @@
 'use client';
 
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useDevice } from '@/device/provider';
 import { today } from '@/device/use-ground';
+import { useLive } from '@/device/use-live';
 import { SignalLine } from '@/features/frame/signal-line';
 import { RunningHolds } from '@/features/today/running-holds';
 import { TodayView } from '@/features/today/today-view';
@@ -11,7 +11,7 @@ import { todayOnDevice } from './today-on-device';
 /** Today by itself: a day begins here, and nothing of what the other lists need is waited for. */
 export function TodayPlace() {
   const { store, person } = useDevice();
-  const data = useLiveQuery(() => todayOnDevice(store, today(), person.role), [store, person.role]);
+  const data = useLive(store, (read) => todayOnDevice(read, today(), person.role), [person.role]);
   return data === undefined ? (
     <p className="p-6 text-quiet">Opening…</p>
   ) : (

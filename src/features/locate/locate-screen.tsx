@@ -1,6 +1,5 @@
 'use client';
 
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo, useState } from 'react';
 import { instrumentOf } from '@/core/course';
 import { timeText } from '@/core/limits';
@@ -19,6 +18,7 @@ import {
 } from '@/core/locating';
 import { seedOf } from '@/core/simulation';
 import { useDevice } from '@/device/provider';
+import { useLive } from '@/device/use-live';
 import type { OpenRun } from '@/device/use-run';
 import { Page } from '@/features/frame/page';
 import { SignalLine } from '@/features/frame/signal-line';
@@ -51,7 +51,7 @@ export function LocateScreen({
   const { store } = useDevice();
   const { run, test, events, judgement, attempts, hasPen, write } = open;
   const { plan } = run;
-  const system = useLiveQuery(() => store.systems.get(test.systemId), [store, test.systemId]);
+  const system = useLive(store, ({ systems }) => systems.get(test.systemId), [test.systemId]);
   const sections: readonly Section[] = system?.sections.length ? system.sections : firstSections(system?.kind ?? 'component', []);
   const log = useMemo(() => searchLog(plan, judgement, events), [plan, judgement, events]);
   const seconds = isolationSeconds(plan, judgement);

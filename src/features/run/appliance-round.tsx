@@ -1,12 +1,12 @@
 'use client';
 
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
 import { cardsOf, type EventOf } from '@/core/judging';
 import { changing, componentText, fittedOn, making, type Thing } from '@/core/register';
 import { newId } from '@/device/clock';
 import { useDevice } from '@/device/provider';
 import { today } from '@/device/use-ground';
+import { useLive } from '@/device/use-live';
 import type { OpenRun } from '@/device/use-run';
 import { Button } from '@/ui/button';
 import { Choice } from '@/ui/choice';
@@ -39,9 +39,10 @@ const plateOf = (key: string): string => `plate ${key}`.slice(0, 80);
 export function ApplianceRound({ open, setDialog }: { readonly open: OpenRun; readonly setDialog: (dialog: string) => void }) {
   const { run, test, events, mayWrite } = open;
   const { store } = useDevice();
-  const known = useLiveQuery(
-    async () => fittedOn(await store.components.where('systemId').equals(test.systemId).toArray(), today()),
-    [store, test.systemId],
+  const known = useLive(
+    store,
+    async ({ components }) => fittedOn(await components.where('systemId').equals(test.systemId).toArray(), today()),
+    [test.systemId],
     [] as readonly Component[],
   );
   const [shown, setShown] = useState<string>();

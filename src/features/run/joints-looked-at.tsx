@@ -1,9 +1,9 @@
 'use client';
 
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo } from 'react';
 import { firstSections, type Section, searchLog } from '@/core/locating';
 import { useDevice } from '@/device/provider';
+import { useLive } from '@/device/use-live';
 import type { OpenRun } from '@/device/use-run';
 import { LookForm } from '@/features/locate/look-form';
 import { Disclosure } from '@/ui/disclosure';
@@ -12,7 +12,7 @@ import { Disclosure } from '@/ui/disclosure';
 export function JointsLookedAt({ open }: { readonly open: OpenRun }) {
   const { store } = useDevice();
   const { run, test, events, judgement, mayWrite, write } = open;
-  const system = useLiveQuery(() => store.systems.get(test.systemId), [store, test.systemId]);
+  const system = useLive(store, ({ systems }) => systems.get(test.systemId), [test.systemId]);
   const log = useMemo(() => searchLog(run.plan, judgement, events), [run.plan, judgement, events]);
   const sections: readonly Section[] = system?.sections.length ? system.sections : firstSections(system?.kind ?? 'component', []);
   const dry = (id: string) => log.looked.some(({ section, leak }) => section === id && !leak);

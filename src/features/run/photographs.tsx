@@ -1,9 +1,9 @@
 'use client';
 
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import type { EventOf, RunEvent } from '@/core/judging';
 import { useDevice } from '@/device/provider';
+import { useLive } from '@/device/use-live';
 import { clockTime } from '@/device/use-now';
 import { Picture } from '@/ui/picture';
 
@@ -13,7 +13,7 @@ export const photographsOf = (events: readonly RunEvent[]): readonly EventOf<'ph
 /** A picture that is still on this device, as an address; undefined once it is sent. */
 function useOwn(hash: string): string | undefined {
   const { store } = useDevice();
-  const kept = useLiveQuery(() => store.outbox.filter(({ item }) => item.kind === 'photo' && item.hash === hash).first(), [store, hash]);
+  const kept = useLive(store, ({ outbox }) => outbox.filter(({ item }) => item.kind === 'photo' && item.hash === hash).first(), [hash]);
   const [address, setAddress] = useState<string>();
   const picture = kept?.item.kind === 'photo' ? kept.item.picture : undefined;
   useEffect(() => {

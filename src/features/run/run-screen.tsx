@@ -7,6 +7,7 @@ import { duesOf, heldSoFar, holdsUnderWay, isSpoilt, itemsOf } from '@/core/judg
 import { thisDevice } from '@/device/log';
 import { clockTime, countdown, useNow } from '@/device/use-now';
 import type { OpenRun } from '@/device/use-run';
+import { useAfterFirstScreen, useFirstScreen } from '@/ui/first-screen';
 import { useShortcuts } from '@/ui/use-shortcuts';
 import { keepAwake } from './alarm';
 import { CameLine } from './came-line';
@@ -20,10 +21,11 @@ import { type Hands, useHands } from './use-hands';
 import { useSimulatedGauge } from './use-simulated-gauge';
 import { useSpoken } from './use-spoken';
 
+const pictureRoom = <div className="min-h-40 flex-1" />;
 // What is to be done stands first; the picture follows in the room kept for it.
 const LiveCourse = dynamic(() => import('./live-course').then((module) => module.LiveCourse), {
   ssr: false,
-  loading: () => <div className="min-h-40 flex-1" />,
+  loading: () => pictureRoom,
 });
 
 // Only where two circuits are held at once.
@@ -63,7 +65,11 @@ export function RunScreen({
   const dueAt = settlingUntil ?? (holding ? heldSoFar(state)?.dueAt : undefined);
 
   useEffect(keepAwake, []);
-  useEffect(fetchParts, []);
+  useFirstScreen();
+  const after = useAfterFirstScreen();
+  useEffect(() => {
+    if (after) fetchParts();
+  }, [after]);
   const timed = hasPen ? holdsUnderWay(judgement).filter((one) => time < (heldSoFar(one)?.dueAt ?? 0) || one.state === 'current') : [];
   useClockWatch(
     timed.map(({ id, round: own }) => ({ phase: id, round: own })),
@@ -129,7 +135,7 @@ export function RunScreen({
               </div>
             )}
           </div>
-          <LiveCourse open={open} present={present} gauge={gauge} typing={stamp !== undefined} />
+          {after ? <LiveCourse open={open} present={present} gauge={gauge} typing={stamp !== undefined} /> : pictureRoom}
         </section>
         <NowPanel
           open={open}

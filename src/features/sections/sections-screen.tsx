@@ -1,11 +1,11 @@
 'use client';
 
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import { firstSections, likelihoods, rowOf, type SectionFault, type SectionRow, sectionFaults, sectionsOf, without } from '@/core/locating';
 import { changing, type Thing } from '@/core/register';
 import { newId } from '@/device/clock';
 import { useDevice } from '@/device/provider';
+import { useLive } from '@/device/use-live';
 import { Absent, Page } from '@/features/frame/page';
 import type { Place } from '@/features/frame/places';
 import { SignalLine } from '@/features/frame/signal-line';
@@ -35,10 +35,14 @@ const startOf = (system: Thing<'system'>): readonly SectionRow[] =>
 /** What a system's parts are: each that can be shut off, its joints, its years, and whether anybody can see it. */
 export function SectionsScreen({ place, go }: { readonly place: Extract<Place, { at: 'sections' }>; readonly go: (place: Place) => void }) {
   const { store } = useDevice();
-  const found = useLiveQuery(async () => {
-    const system = await store.systems.get(place.system);
-    return system === undefined ? 'absent' : { system, site: await store.sites.get(system.siteId) };
-  }, [store, place.system]);
+  const found = useLive(
+    store,
+    async ({ systems, sites }) => {
+      const system = await systems.get(place.system);
+      return system === undefined ? 'absent' : { system, site: await sites.get(system.siteId) };
+    },
+    [place.system],
+  );
   if (found === undefined) return <p className="p-6 text-quiet">Opening the sections…</p>;
   if (found === 'absent')
     return (

@@ -45,9 +45,9 @@ export function SignPanel({ testId }: { readonly testId: string }) {
             if (busy.current) return undefined;
             busy.current = true;
             const signature = { ...form, id: newId(), role, judgementHash: hash, signedAt: now() };
-            await store.transaction('rw', store.signatures, store.outbox, async () => {
-              await store.signatures.add({ id: signature.id, testId, role, name: form.name, judgementHash: hash });
-              await store.outbox.add({ item: { kind: 'signature', testId, signature } } as never);
+            await store.transaction('rw', ['signatures', 'outbox'], async ({ signatures, outbox }) => {
+              await signatures.add({ id: signature.id, testId, role, name: form.name, judgementHash: hash });
+              await outbox.add({ item: { kind: 'signature', testId, signature } } as never);
             });
             busy.current = false;
             send();
