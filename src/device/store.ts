@@ -214,6 +214,15 @@ export function deviceId(make: () => string): string {
   return made;
 }
 
+/** Has the browser open the store of whoever worked here last, so that nobody waits for it afterwards. */
+export function openEarly(): void {
+  const person = localPerson();
+  if (person !== undefined)
+    deviceStore(person)
+      .facts.count()
+      .catch(() => undefined);
+}
+
 let open: { readonly key: string; readonly store: DeviceStore } | undefined;
 
 export function deviceStore(person: LocalPerson): DeviceStore {

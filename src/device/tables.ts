@@ -80,7 +80,7 @@ class Found<T, K extends IDBValidKey> {
 
   private async read(kept: Kept): Promise<T[]> {
     const { keep, backwards, skip, most, once } = this.how;
-    if (backwards || skip !== undefined || (keep !== undefined && most !== undefined)) return this.walked(kept);
+    if (backwards || (skip ?? 0) > 0 || (keep !== undefined && most !== undefined)) return this.walked(kept);
     const found = (await Promise.all(this.ranges.map((range) => this.source(kept).getAll(range, most)))).flat() as T[];
     const own = once ? [...new Map(found.map((row) => [JSON.stringify(this.rows.keyOf(row)), row])).values()] : found;
     const wanted = keep === undefined ? own : own.filter(keep);

@@ -4,7 +4,7 @@ import dynamic from 'next/dynamic';
 import { type ComponentType, type ReactNode, useCallback, useEffect, useMemo, useState } from 'react';
 import { flush } from '@/device/outbox';
 import { DeviceProvider, type Opening, useDevice } from '@/device/provider';
-import { forgetPerson } from '@/device/store';
+import { forgetPerson, openEarly } from '@/device/store';
 import { DemoBanner, FaultBanner } from '@/features/frame/banners';
 import { Absent } from '@/features/frame/page';
 import { type At, addressOfPlace, mostBeside, type Place, placeOf, placeOfRuns, runsOf } from '@/features/frame/places';
@@ -12,7 +12,7 @@ import { type Source, SourceProvider } from '@/features/frame/source';
 import { type FrameSlots, WholeFrame } from '@/features/frame/whole-frame';
 import { Button } from '@/ui/button';
 import { link } from '@/ui/classes';
-import { FirstScreen, useAfterFirstScreen } from '@/ui/first-screen';
+import { useAfterFirstScreen } from '@/ui/first-screen';
 import { Notice } from '@/ui/notice';
 import { post } from '@/ui/post';
 import { Toasts } from '@/ui/toasts';
@@ -29,6 +29,12 @@ interface Part<P> {
 
 const there = new WeakMap<object, unknown>();
 
+async function fetched<P>(part: Part<P>): Promise<ComponentType<P>> {
+  const shown = await part.load();
+  there.set(part, shown);
+  return shown;
+}
+
 /**
  * Shows a part as soon as it is there, and at once from then on. Not by suspending: what suspends is held back for a third of a second
  * once something stands in its place, which is longer than all the rest takes.
@@ -39,11 +45,8 @@ function Fetched<P extends object>({ part, with: props }: { readonly part: Part<
   useEffect(() => {
     if (Shown !== undefined) return;
     let live = true;
-    part.load().then(
-      (shown) => {
-        there.set(part, shown);
-        if (live) setShown(() => shown);
-      },
+    fetched(part).then(
+      (shown) => live && setShown(() => shown),
       (error) => live && setFault(error),
     );
     return () => {
@@ -51,14 +54,7 @@ function Fetched<P extends object>({ part, with: props }: { readonly part: Part<
     };
   }, [part, Shown]);
   if (fault !== undefined) throw fault;
-  return Shown === undefined ? (
-    part.meanwhile
-  ) : (
-    <>
-      <FirstScreen />
-      <Shown {...props} />
-    </>
-  );
+  return Shown === undefined ? part.meanwhile : <Shown {...props} />;
 }
 
 /** A screen that is at hand already. */
@@ -72,14 +68,12 @@ const later = <A extends At>(what: string, load: () => Promise<Screen<A>>): Part
 });
 
 const listPlaces = () => import('./list-places');
-const todayPlace = () => import('./today-place');
-// Today is fetched while the page is still put together: with no signal too it is there at once.
-if (typeof window !== 'undefined' && window.location.search === '') void todayPlace();
+const todayPlace = later<'today'>('today', () => import('./today-place').then((m) => m.TodayPlace));
 
 /** Every place: the tab that it belongs to, and what shows it. A run is at hand at once; everything else comes as it is needed. */
 const screens: { readonly [A in At]: { readonly tab?: string; readonly whole?: boolean; readonly screen: Screen<A> | Part<InPlace<A>> } } =
   {
-    today: { tab: 'today', screen: later('today', () => todayPlace().then((m) => m.TodayPlace)) },
+    today: { tab: 'today', screen: todayPlace },
     sites: { tab: 'sites', screen: later('the sites', () => listPlaces().then((m) => m.SitesPlace)) },
     site: { tab: 'sites', screen: later('the site', () => listPlaces().then((m) => m.SitePlace)) },
     visit: { tab: 'today', screen: later('the visit', () => listPlaces().then((m) => m.VisitPlace)) },
@@ -95,6 +89,11 @@ const screens: { readonly [A in At]: { readonly tab?: string; readonly whole?: b
   };
 
 const placesFrame: Part<FrameSlots> = { load: () => import('@/features/frame/frame').then((module) => module.Frame), meanwhile: null };
+// A day begins at Today, also with no signal: it is fetched while the page is still put together, and its store is opened.
+if (typeof window !== 'undefined' && window.location.search === '') {
+  for (const part of [placesFrame, todayPlace]) fetched(part as Part<object>).catch(() => undefined);
+  openEarly();
+}
 const OthersStrip = dynamic(() => import('@/features/run/others-strip').then((module) => module.OthersStrip), { ssr: false });
 
 /** Everything on a device: one static page, fed from its own store. */

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { heading } from '@/ui/classes';
+import { FirstScreen } from '@/ui/first-screen';
 
 const widths = { narrow: 'max-w-xl', wide: 'max-w-5xl', whole: 'max-w-6xl' } as const;
 
@@ -39,6 +40,7 @@ export function Page({
         {actions !== undefined && <div className="flex flex-wrap items-center gap-3">{actions}</div>}
       </header>
       {children}
+      <FirstScreen />
     </main>
   );
 }
