@@ -1,4 +1,5 @@
 import { eventsFor, planFor } from '@/core/simulation/examples.fixture';
+import { newId } from './clock';
 import { type Call, freshStore, person, serve } from './device.fixture';
 import { eventsOf, fetchRun, startTest, writeEvent } from './log';
 import { countRefused, countWaiting, flush, refusedItems, tryAgain } from './outbox';
@@ -271,19 +272,36 @@ test.each([
   expect(await eventsOf(store, run)).toEqual(before);
 });
 
-test('a whole job of some hundred events goes in batches and leaves nothing behind', async () => {
+test('a whole job of many events goes in a few batches and leaves nothing behind', async () => {
   const store = freshStore();
   const run = await startTest(store, person, system, plan, {});
-  for (const event of [...eventsFor(plan, 'small-leak'), ...eventsFor(plan, 'sound')].flatMap((event) => Array(6).fill(event)))
+  for (const event of [...eventsFor(plan, 'small-leak'), ...eventsFor(plan, 'sound')].flatMap((event) => Array(16).fill(event)))
     await store.outbox.add({ item: { kind: 'events', run, events: [event] } } as never);
   const before = await countWaiting(store);
-  expect(before).toBeGreaterThan(300);
+  expect(before).toBeGreaterThan(500);
   let received = 0;
-  serve((call) => {
+  const calls = serve((call) => {
     received += itemsOf(call).reduce((sum, { events }) => sum + (events?.length ?? 1), 0);
     return taken(call);
   });
   expect(await flush(store)).toEqual({ state: 'sent' });
   expect(received).toBe(before);
+  expect(calls).toHaveLength(Math.ceil(before / 500));
+  expect(await countWaiting(store)).toBe(0);
+});
+
+test('no sending is longer than the server takes, and one thing goes however long it is', async () => {
+  const store = freshStore();
+  const run = await startTest(store, person, system, plan, {});
+  for (const length of [1_500_000, ...Array<number>(12).fill(300_000)])
+    await store.outbox.add({ item: { kind: 'events', run, events: [{ id: newId(), type: 'note', text: 'x'.repeat(length) }] } } as never);
+  const lengths: number[] = [];
+  serve((call) => {
+    lengths.push(JSON.stringify(call.body).length);
+    return taken(call);
+  });
+  expect(await flush(store)).toEqual({ state: 'sent' });
+  expect(Math.max(...lengths)).toBeGreaterThan(1_500_000);
+  expect(lengths.filter((length) => length > 1_050_000)).toHaveLength(1);
   expect(await countWaiting(store)).toBe(0);
 });

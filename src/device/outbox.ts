@@ -39,9 +39,20 @@ export function flush(store: DeviceStore): Promise<Signal> {
   return sending;
 }
 
-const batch = 200;
+/** So many things go in one sending, while all of them together are shorter than the server takes. */
+const [batch, mostText] = [500, 1_000_000];
 /** What the server fails on so often by itself is set aside, and the rest goes on. */
 const mostFailures = 3;
+
+/** The first of them, and of the rest what fits into one sending. */
+function shortEnough(found: readonly Waiting[]): readonly Waiting[] {
+  let text = 0;
+  const from = found.findIndex(({ item }, index) => {
+    if (item.kind !== 'photo') text += JSON.stringify(item).length;
+    return index > 0 && text > mostText;
+  });
+  return from === -1 ? found : found.slice(0, from);
+}
 
 type Halt = 'no signal' | 'signed out';
 /** Ours is at fault over what was sent: not the way there, and not a crowd. */
@@ -65,7 +76,7 @@ async function send(store: DeviceStore): Promise<Exclude<Signal, { state: 'askin
       if (seen.length < batch) break;
       after = seen[seen.length - 1].order;
     }
-    return found.slice(0, limit);
+    return shortEnough(found.slice(0, limit));
   };
   const halted = async (state: Halt) => ({ state, count: await countWaiting(store) }) as const;
   for (;;) {
