@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { Client } from 'pg';
-import { App, expect, test } from './app';
+import { App, expect, signIn, test } from './app';
 import { Technician } from './technician';
 
 /* What a device keeps, sends and says while nobody answers, or will not take it. */
@@ -112,6 +112,49 @@ test('a device that can keep nothing more says so; what was typed stays, and is 
   // A reading that was not kept is asked for again: the button is not spent.
   await work.tick();
   await work.phase(/^Zero/);
+});
+
+test('a person put away: what was worked on is delivered under their name, a change of the register waits for whoever signs in', async ({
+  app,
+  browser,
+}) => {
+  const page = await app.device(browser, 'tomasz');
+  const work = new Technician(app, page);
+  await work.begin('Gas, annex');
+  await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
+  const run = new URL(page.url()).searchParams.get('run') ?? '';
+  const client = new Client({ connectionString: app.database.authUrl });
+  await client.connect();
+  const putAway = (at: Date | null) => client.query('update auth."user" set put_away_at = $1 where email like $2', [at, 'tomasz@%']);
+  try {
+    await page.route('**/api/field/sync', (route) => route.abort());
+    await page.getByRole('button', { name: /^Note N/ }).click();
+    await page.getByLabel('What is worth keeping?').fill('Written after the last signal');
+    await page.getByRole('button', { name: 'Keep the note' }).click();
+    await page.goto('/field?at=instruments');
+    await page.getByRole('button', { name: 'Add a plug, ball or ring set' }).click();
+    const dialog = page.getByRole('dialog');
+    await dialog.getByLabel('Name').fill('Ball, van 7');
+    await dialog.getByRole('button', { name: 'Save' }).click();
+    await expect(dialog).toHaveCount(0);
+    await putAway(new Date());
+    await page.unroute('**/api/field/sync');
+    await expect(page.getByTestId('signal')).toHaveText('Saved on this device · sign in again to send 1');
+    await expect(page.getByText('You are signed out. What you do is kept on this device')).toBeVisible();
+    const office = await app.device(browser, 'wren');
+    const { runs } = await (await office.request.get(`/api/field/run/${run}`)).json();
+    const note = runs[0].events.find(({ type }: { type: string }) => type === 'note');
+    expect(note).toMatchObject({ text: 'Written after the last signal' });
+    expect(note.author).toBe(await page.evaluate(() => JSON.parse(localStorage.getItem('vast-stone-person') ?? '{}').userId));
+    await office.goto('/instruments');
+    await expect(office.getByText('Ball, van 7')).toHaveCount(0);
+  } finally {
+    await putAway(null);
+    await client.end();
+  }
+  await signIn(page.context(), 'tomasz');
+  await page.reload();
+  await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
 });
 
 test.describe('with no signal', () => {

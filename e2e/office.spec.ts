@@ -118,6 +118,12 @@ test('instruments: added, calibrated, and overdue ones said', async ({ app, brow
   await dialog.getByLabel('Smallest movement that it shows').fill('0,01');
   await dialog.getByLabel('Range to').fill('60');
   await dialog.getByLabel('Serial number').fill('DG-5001');
+  await dialog.getByLabel('Calibrated on').fill('2026-01-05');
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  // Half a calibration is none: nothing is made, and what was typed stands.
+  await expect(dialog.getByText('Give the date when the next is due.')).toBeVisible();
+  await expect(page.getByText('DG-5001')).toHaveCount(0);
+  await dialog.getByLabel('Calibrated on').fill('');
   await dialog.getByRole('button', { name: 'Save' }).click();
   const added = page.getByRole('listitem').filter({ hasText: 'DG-5001' }).first();
   await expect(added).toContainText('No calibration on file');

@@ -2,7 +2,7 @@
 
 import { type ReactNode, useState } from 'react';
 import { unitLabel } from '@/core/quantities';
-import type { Calibration, KnownInstrument, Thing } from '@/core/register';
+import { type Calibration, calibrationFault, type KnownInstrument, type Thing } from '@/core/register';
 import { rigWords } from '@/core/sizing';
 import { useToday } from '@/device/use-today';
 import { Page } from '@/features/frame/page';
@@ -17,7 +17,7 @@ import { Simulated } from '@/ui/notice';
 import { SheetDialog } from '@/ui/sheet-dialog';
 import { useToast } from '@/ui/toasts';
 import { daysBetween } from '@/ui/when';
-import { WordsForm } from '@/ui/words-form';
+import { type WordsField, WordsForm } from '@/ui/words-form';
 
 type Open =
   | { readonly what: 'new instrument' }
@@ -97,9 +97,7 @@ export function InstrumentsView({
           {away ? 'Hide what is put away' : `${put} put away: show`}
         </Button>
       )}
-      {open?.what === 'new instrument' && (
-        <AddThing kind="instrument" title="Add an instrument" fields={instrumentFields()} close={close} />
-      )}
+      {open?.what === 'new instrument' && <AddInstrument on={on} close={close} />}
       {open?.what === 'new equipment' && <AddThing kind="equipment" title="Add equipment" fields={equipmentFields()} close={close} />}
       {open?.what === 'equipment' && (
         <ChangeThing kind="equipment" thing={open.of} title={`Change ${open.of.name}`} fields={equipmentFields(open.of)} close={close} />
@@ -177,20 +175,60 @@ function InstrumentRow({
   );
 }
 
+const calibrationFields: readonly WordsField[] = [
+  { name: 'doneOn', label: 'Calibrated on', kind: 'date' },
+  { name: 'dueOn', label: 'Next due', kind: 'date' },
+  { name: 'reference', label: 'Certificate’s reference' },
+];
+
+const saidOf = ({ doneOn, dueOn, reference }: Readonly<Record<string, unknown>>): Calibration => ({
+  doneOn: String(doneOn ?? ''),
+  dueOn: String(dueOn ?? ''),
+  reference: String(reference ?? '').trim(),
+});
+
+/** A new instrument, with its last calibration where its papers are at hand. */
+function AddInstrument({ on, close }: { readonly on: string | undefined; readonly close: () => void }) {
+  const { calibrate } = useSource();
+  const calibrationIn = (values: Readonly<Record<string, unknown>>): Calibration | undefined => {
+    const said = saidOf(values);
+    return values.calibrationNeeded !== true || Object.values(said).every((one) => one === '') ? undefined : said;
+  };
+  return (
+    <AddThing
+      kind="instrument"
+      title="Add an instrument"
+      fields={[
+        ...instrumentFields(),
+        ...calibrationFields.map((field, index) => ({
+          ...field,
+          ...(index === 0 ? { help: 'From its certificate. May stay empty; until it is on file, a test with it is invalid.' } : {}),
+          when: ({ calibrationNeeded }: Record<string, unknown>) => calibrationNeeded === true,
+        })),
+      ]}
+      fault={(values) => {
+        const said = calibrationIn(values);
+        return said === undefined || on === undefined ? undefined : calibrationFault(said, on);
+      }}
+      then={async (values, id) => {
+        const said = calibrationIn(values);
+        return said === undefined ? undefined : calibrate(id, said);
+      }}
+      close={close}
+    />
+  );
+}
+
 function Calibrate({ of, close }: { readonly of: KnownInstrument; readonly close: () => void }) {
   const { calibrate } = useSource();
   const say = useToast();
   return (
     <SheetDialog title={`Calibration of ${of.name}`} close={close}>
       <WordsForm
-        fields={[
-          { name: 'doneOn', label: 'Calibrated on', kind: 'date' },
-          { name: 'dueOn', label: 'Next due', kind: 'date' },
-          { name: 'reference', label: 'Certificate’s reference' },
-        ]}
+        fields={calibrationFields}
         submit="Record it"
-        send={async ({ doneOn, dueOn, reference }) => {
-          const said: Calibration = { doneOn, dueOn, reference: String(reference).trim() };
+        send={async (values) => {
+          const said = saidOf(values);
           const problem = await calibrate(of.id, said);
           if (problem !== undefined) return problem;
           say(`Recorded: ${of.name}, valid to ${said.dueOn}`);

@@ -1,5 +1,6 @@
 'use client';
 
+import type { Problem } from '@/core/quantities';
 import { blank, type Change, changing, making, type Said, type Thing, type ThingKind } from '@/core/register';
 import { newId } from '@/device/clock';
 import { useSource } from '@/features/frame/source';
@@ -38,6 +39,8 @@ export function AddThing<K extends ThingKind>({
   done,
   shape = (values) => tidied(kind, values),
   more,
+  fault,
+  then,
 }: {
   readonly kind: K;
   readonly title: string;
@@ -49,6 +52,10 @@ export function AddThing<K extends ThingKind>({
   readonly shape?: (values: Readonly<Record<string, unknown>>) => Partial<Said<K>>;
   /** What is made together with it. */
   readonly more?: (values: Readonly<Record<string, unknown>>, id: string) => readonly Change[];
+  /** What is wrong with what comes after it; then nothing is made. */
+  readonly fault?: (values: Readonly<Record<string, unknown>>) => Problem | undefined;
+  /** What is kept of it after it was made. */
+  readonly then?: (values: Readonly<Record<string, unknown>>, id: string) => Promise<Problem | undefined>;
 }) {
   const keep = useChanges();
   return (
@@ -57,10 +64,14 @@ export function AddThing<K extends ThingKind>({
         fields={fields}
         submit="Save"
         send={async (values) => {
+          const wrong = fault?.(values);
+          if (wrong !== undefined) return wrong;
           const id = newId();
           const made = { ...blank[kind], ...said, ...shape(values) };
           const problem = await keep([making(kind, id, made), ...(more?.(values, id) ?? [])], `Saved: ${nameOf(made)}`);
           if (problem !== undefined) return problem;
+          const after = await then?.(values, id);
+          if (after !== undefined) return after;
           close();
           done?.(id);
           return undefined;
