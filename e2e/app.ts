@@ -48,6 +48,8 @@ export class App {
       VAST_ADDRESS: this.url,
       NODE_ENV: 'production' as const,
       PORT: String(this.port),
+      // A device that reaches it in its first moments meets the shared time already.
+      VAST_TEST_OFFSET: String(this.offset),
     };
     this.server = spawn(process.execPath, [join(process.env.NEXT_DIST ?? '.next-test', 'serve.mjs')], {
       cwd: root,
@@ -59,7 +61,7 @@ export class App {
         (response) => response.ok,
         () => false,
       );
-      if (ready) return this.moveServer();
+      if (ready) return;
       await new Promise((resolve) => setTimeout(resolve, 150));
     }
     throw new Error('the server did not become ready');
@@ -138,7 +140,7 @@ export class App {
     page.on('pageerror', (error) => this.errors.push(`${who} at ${page.url()}: ${error.stack || error.message}`));
     page.on('domcontentloaded', () => page.evaluate(moveClock, this.offset).catch(() => undefined));
     if (who !== 'nobody') await signIn(context, who);
-    return page;
+    return patient(page);
   }
 }
 
@@ -146,6 +148,32 @@ const moveClock = (offset: number) => {
   (globalThis as { __vastStoneClock?: unknown }).__vastStoneClock = { wall: offset, mono: offset };
   localStorage.setItem('test-offset', String(offset));
 };
+
+/** Whoever opens a page presses nothing before it listens; on a busy machine that is a while after it is seen. */
+function patient(page: Page): Page {
+  const listens = () =>
+    page
+      .waitForFunction(() => document.contentType !== 'text/html' || document.documentElement.dataset.listens !== undefined, null, {
+        timeout: 10_000,
+      })
+      .catch(() => undefined);
+  const { goto, reload, waitForURL } = page;
+  page.goto = async (...args) => {
+    const response = await goto.apply(page, args);
+    await listens();
+    return response;
+  };
+  page.reload = async (...args) => {
+    const response = await reload.apply(page, args);
+    await listens();
+    return response;
+  };
+  page.waitForURL = async (...args) => {
+    await waitForURL.apply(page, args);
+    await listens();
+  };
+  return page;
+}
 
 const firms = { ruben: 'ostrel' } as Record<string, string>;
 

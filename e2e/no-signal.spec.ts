@@ -137,7 +137,10 @@ test('a person put away: what was worked on is delivered under their name, a cha
     await dialog.getByLabel('Name').fill('Ball, van 7');
     await dialog.getByRole('button', { name: 'Save' }).click();
     await expect(dialog).toHaveCount(0);
-    await putAway(new Date());
+    const { offset } = await (await page.request.get('/api/test-clock')).json();
+    await putAway(new Date(Date.now() + offset));
+    // A session is looked at anew every few seconds.
+    await expect.poll(async () => (await page.request.get('/api/field/search?words=annex')).status()).toBe(401);
     await page.unroute('**/api/field/sync');
     await expect(page.getByTestId('signal')).toHaveText('Saved on this device · sign in again to send 1');
     await expect(page.getByText('You are signed out. What you do is kept on this device')).toBeVisible();

@@ -34,6 +34,26 @@ test('found by words of the trade, read with its course, and its kit listed for 
   await expect(page.getByText('Leak-detection fluid').first()).toBeVisible();
 });
 
+test('what is typed before the page listens is searched for once it does', async ({ app, browser }) => {
+  const page = await app.device(browser, 'iola');
+  let go: () => void = () => undefined;
+  const typed = new Promise<void>((resolve) => {
+    go = resolve;
+  });
+  await page.route('**/*.js', async (route) => {
+    await typed;
+    await route.continue();
+  });
+  const opening = page.goto('/procedures', { waitUntil: 'commit' });
+  const field = page.getByRole('searchbox', { name: 'Search' });
+  await field.fill('manifold flow meters');
+  await expect(page.getByText(`${procedures.length} procedures`)).toBeVisible();
+  go();
+  await opening;
+  await expect(page.getByText(`1 of ${procedures.length}`)).toBeVisible();
+  await expect(field).toHaveValue('manifold flow meters');
+});
+
 test('two schools side by side: rows that differ are marked, lines of one alone lie on their side', async ({ app, browser }) => {
   const page = await app.device(browser, 'wren');
   await page.goto('/procedures');

@@ -2,9 +2,10 @@
 
 import { useEffect } from 'react';
 
-/** Registers the worker that keeps the field shell on this device. */
+/** Registers the worker that keeps the field shell on this device, and says that the page listens from here on. */
 export function ServiceWorker() {
   useEffect(() => {
+    document.documentElement.dataset.listens = '';
     if (process.env.NODE_ENV === 'production')
       navigator.serviceWorker
         ?.register('/sw.js')

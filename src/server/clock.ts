@@ -5,7 +5,8 @@ import { isTestClock } from './environment';
 const fixed = new AsyncLocalStorage<{ readonly at: number }>();
 const shared = globalThis as { __vastStoneClockOffset?: number };
 
-export const now = (): number => fixed.getStore()?.at ?? Date.now() + (isTestClock() ? (shared.__vastStoneClockOffset ?? 0) : 0);
+export const testOffset = (): number => shared.__vastStoneClockOffset ?? Number(process.env.VAST_TEST_OFFSET ?? 0);
+export const now = (): number => fixed.getStore()?.at ?? Date.now() + (isTestClock() ? testOffset() : 0);
 export const nowDate = (): Date => new Date(now());
 
 /** Runs work at a stated time: the demo firm's history is made through the real commands. */
@@ -15,4 +16,3 @@ export const at = <T>(milliseconds: number, work: () => Promise<T>): Promise<T> 
 export function setTestOffset(milliseconds: number): void {
   if (isTestClock()) shared.__vastStoneClockOffset = milliseconds;
 }
-export const testOffset = (): number => shared.__vastStoneClockOffset ?? 0;

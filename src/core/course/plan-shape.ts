@@ -103,7 +103,7 @@ export const planShape = shape({
   /** The gauge that stays on afterwards; absent where none does. */
   guard: may(shape({ pipe: oneOf(...waterPipeOptions.map(([pipe]) => pipe)), relaxingShare: decimalText, alarmShare: decimalText })),
   /** Pictures that prove what is said, in the order in which they are taken; at a hold's start or end where they belong there. */
-  evidence: may(list(shape({ id: name, label: name, at: may(oneOf('start', 'end')) }), 20)),
+  evidence: may(list(shape({ id: name, label: name, at: may(oneOf('start', 'end')) }), 50)),
   /** What is looked at at each appliance while a hold stands; absent where no round belongs to the test. */
   round: may(list(shape({ id: name, label: name }), 20)),
   /** What its verdicts mean, where that is not the usual. */

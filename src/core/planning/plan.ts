@@ -180,7 +180,7 @@ export function planTest(given: PlanInput, procedure: Procedure | undefined = pr
     limit: course.limit,
     highest: course.highest,
     judgedBy: course.judgedBy,
-    evidence: procedure.evidence,
+    evidence: picturesOf(procedure.evidence, input.answers),
     means: procedure.means,
     round: procedure.round,
     derivation: course.derivation,
@@ -263,6 +263,18 @@ function named({ id, version, title, school }: Procedure, variant: Variant | und
 }
 
 /** What a plan carries where its procedure needs more than a gauge. */
+/** The pictures that the run has places for: of each thing that an answer lists one of its own. */
+const picturesOf = (evidence: Procedure['evidence'], answers: Answers): PlanShape['evidence'] =>
+  evidence.flatMap(({ each, ...one }) =>
+    each === undefined
+      ? [one]
+      : (answers[each.answer] ?? '')
+          .split('\n')
+          .map((line) => line.trim())
+          .filter((line) => line !== '')
+          .map((line, index) => ({ id: `${one.id}-${index + 1}`, label: `${each.label}: ${line}`.slice(0, 200) })),
+  );
+
 const beside = ({ instruments, demands, demand, guard }: Course) => ({ guard, instruments, demands, demand });
 
 /** Instruments that are missing, of another kind than their role, or impossible in themselves. */

@@ -200,6 +200,8 @@ export interface Evidence {
   readonly id: string;
   readonly label: string;
   readonly at?: 'start' | 'end';
+  /** One picture of each thing that the answer of that name lists, and what it is called then. */
+  readonly each?: { readonly answer: string; readonly label: string };
 }
 
 export interface Task {

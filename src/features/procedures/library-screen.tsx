@@ -5,7 +5,8 @@ import { useMemo, useState } from 'react';
 import { finds } from '@/core/library';
 import { Page } from '@/features/frame/page';
 import type { LibraryEntry } from '@/server/library';
-import { input, link, quietButton, subheading } from '@/ui/classes';
+import { link, quietButton, subheading } from '@/ui/classes';
+import { SearchField } from '@/ui/search-field';
 
 const kindTitles: Readonly<Record<string, string>> = {
   gas: 'Gas',
@@ -34,16 +35,13 @@ export function LibraryScreen({ entries, asked = '' }: { readonly entries: reado
     >
       <div className="space-y-6">
         <div className="flex flex-wrap items-end gap-3">
-          <label className="min-w-64 flex-1 sm:max-w-md">
-            <span className="font-medium">Search</span>
-            <input
-              type="search"
-              className={`${input} mt-1`}
-              placeholder="manifold, let-by, 14.3, plug…"
-              value={search}
-              onChange={(event) => setSearch(event.target.value)}
-            />
-          </label>
+          <SearchField
+            label="Search"
+            className="min-w-64 flex-1 sm:max-w-md"
+            placeholder="manifold, let-by, 14.3, plug…"
+            words={search}
+            search={setSearch}
+          />
           <p className="pb-2 text-sm text-quiet" aria-live="polite">
             {found.length === entries.length ? `${entries.length} procedures` : `${found.length} of ${entries.length}`}
           </p>

@@ -7,6 +7,7 @@ import { countdown, useNow } from '@/device/use-now';
 import { useOpenRuns } from '@/device/use-open-runs';
 import { isHolding, useRunning } from '@/device/use-running';
 import { Button } from '@/ui/button';
+import { useUnpressed } from '@/ui/pressed';
 
 // The library of procedures says which phase needs which supply; it is fetched only where two tests run.
 const SupplyWarning = dynamic(() => import('./supply-warning').then((module) => module.SupplyWarning), { ssr: false });
@@ -62,7 +63,8 @@ export function OthersStrip({
     .filter(({ id }) => !shown.includes(id))
     .sort((a, b) => (a.due ?? Number.POSITIVE_INFINITY) - (b.due ?? Number.POSITIVE_INFINITY))
     .slice(0, 6);
-  if (others.length === 0) return null;
+  const stands = useUnpressed(others.length > 0);
+  if (!stands) return null;
   const today = unfinished.filter(({ events }) => time - (events.at(-1)?.observedAt ?? 0) < dayMs);
   return (
     <>

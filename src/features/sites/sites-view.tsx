@@ -7,7 +7,8 @@ import { To, useSource } from '@/features/frame/source';
 import { siteFields } from '@/features/things/fields';
 import { AddThing } from '@/features/things/thing-dialog';
 import { Button } from '@/ui/button';
-import { input, subheading } from '@/ui/classes';
+import { subheading } from '@/ui/classes';
+import { SearchField } from '@/ui/search-field';
 
 export interface ListedSite {
   readonly site: Pick<Thing<'site'>, 'id' | 'name' | 'address' | 'occupier'>;
@@ -44,17 +45,15 @@ export function SitesView({
         </Button>
       }
     >
-      <label className="block max-w-xl">
-        <span className="sr-only">Search sites and systems</span>
-        <input
-          type="search"
-          className={`${input} text-lg`}
-          placeholder="Search by name, address, occupier or system"
-          value={words}
-          maxLength={200}
-          onChange={(event) => search(event.target.value)}
-        />
-      </label>
+      <SearchField
+        label="Search sites and systems"
+        isLabelled={false}
+        className="max-w-xl"
+        placeholder="Search by name, address, occupier or system"
+        words={words}
+        maxLength={200}
+        search={search}
+      />
       <SiteRows sites={found} />
       {found.length === 0 && (
         <p className="mt-4 text-quiet">

@@ -40,12 +40,15 @@ export function VisitView({
   const keep = useChanges();
   const [fault, setFault] = useState<string>();
   const [opened] = useState(() => Math.ceil(now() / 300_000) * 300_000);
-  const { tests: entries, ordered } = visit;
-  const startAt = visit.begins === '' ? opened : momentOf(visit.on, visit.begins);
+  // What is pressed shows at once: a list that moves only when it was written moves under the next press.
+  const [draft, setDraft] = useState<Partial<Said<'visit'>>>();
+  const shown = { ...visit, ...draft };
+  const { tests: entries, ordered } = shown;
+  const startAt = shown.begins === '' ? opened : momentOf(shown.on, shown.begins);
   const { systems } = ground;
   const site = systems[0]?.site;
-  const tests = useMemo(() => dayTests(ground, entries, visit.on), [ground, entries, visit.on]);
-  const hands = Math.max(1, visit.people.length);
+  const tests = useMemo(() => dayTests(ground, entries, shown.on), [ground, entries, shown.on]);
+  const hands = Math.max(1, shown.people.length);
   const laid = useMemo(
     () => sideBySide(tests, { people: hands, ...(ordered ? { order: tests.map(({ id }) => id) } : {}) }),
     [tests, hands, ordered],
@@ -54,14 +57,19 @@ export function VisitView({
   const latest = useRef(visit);
   const pending = useRef<Promise<unknown>>(Promise.resolve());
   const waiting = useRef(0);
+  const kept = useRef(visit);
   useEffect(() => {
-    if (waiting.current === 0) latest.current = visit;
+    kept.current = visit;
+    if (waiting.current > 0) return;
+    latest.current = visit;
+    setDraft(undefined);
   }, [visit]);
   const put = (part: (now: Said<'visit'>) => Partial<Said<'visit'>>) => {
     const said = part(latest.current);
     const one = changing('visit', latest.current, said);
     if (one === undefined) return;
     latest.current = { ...latest.current, ...said };
+    setDraft((before) => ({ ...before, ...said }));
     waiting.current += 1;
     // What could not be kept is said by itself, and stops nothing that is pressed after it.
     pending.current = pending.current
@@ -71,9 +79,12 @@ export function VisitView({
         try {
           const problem = await change([one]);
           setFault(problem?.message);
-          if (problem !== undefined && latest.current === before) latest.current = visit;
+          if (problem !== undefined && latest.current === before) latest.current = kept.current;
         } finally {
           waiting.current -= 1;
+          // What was written may have come already; else it comes with the next look at it.
+          if (waiting.current === 0)
+            setDraft((now) => (now === undefined || changing('visit', kept.current, now) === undefined ? undefined : now));
         }
       });
   };
@@ -153,7 +164,7 @@ export function VisitView({
                 <input
                   type="checkbox"
                   className="size-5 accent-(--action)"
-                  checked={visit.people.includes(id)}
+                  checked={shown.people.includes(id)}
                   onChange={({ target }) =>
                     put(({ people: now }) => ({ people: target.checked ? [...new Set([...now, id])] : now.filter((one) => one !== id) }))
                   }
@@ -168,7 +179,7 @@ export function VisitView({
               <input
                 type="date"
                 className={`${input} figures mt-0.5 !w-44`}
-                value={visit.on}
+                value={shown.on}
                 onChange={({ target }) => target.value !== '' && put(() => ({ on: target.value }))}
               />
             </label>
@@ -178,7 +189,7 @@ export function VisitView({
                 type="time"
                 aria-keyshortcuts="b"
                 className={`${input} figures mt-0.5 !w-36`}
-                value={visit.begins}
+                value={shown.begins}
                 onChange={({ target }) => put(() => ({ begins: target.value }))}
               />
             </label>
@@ -209,7 +220,7 @@ export function VisitView({
                 {ordered && <span className="text-quiet">, begun in your order</span>}
               </p>
               <DayChart day={laid} tests={tests} startAt={startAt} />
-              <OccupierNotice day={laid} visit={visit} startAt={startAt} site={site?.name ?? ''} />
+              <OccupierNotice day={laid} visit={shown} startAt={startAt} site={site?.name ?? ''} />
               <Alarms day={laid} tests={tests} startAt={startAt} />
             </>
           )}

@@ -17,7 +17,7 @@ export const sheet: Sheet<Names> = {
   },
   means: { fail: 'It leaks: repair it, then the whole test again, before any screed.' },
   evidence: [
-    { id: 'loops', label: 'Every loop before the screed' },
+    { id: 'loops', label: 'Every loop before the screed', each: { answer: 'loops', label: 'Loop before the screed' } },
     { id: 'start', label: 'Gauge beside a clock, at the start', at: 'start' },
     { id: 'end', label: 'Gauge beside a clock, at the end', at: 'end' },
     { id: 'guard', label: 'Guard gauge' },
