@@ -273,7 +273,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'underfloor-manifold',
     case: 'underfloor',
-    plan: '62b9da7e92699bd15c4c0d82bdb8a36231e03960d5029577035b9cf9027e1ccd',
+    plan: '810835febb4f76de358b6daa5e7779d928229d91500f1e68bde36d1cd2ef094a',
     part: 'the loops',
     alone: '0.0123',
     sure: '0.0186',
@@ -287,7 +287,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'underfloor-manifold',
     case: 'underfloor, air',
-    plan: 'e3595f0b6ee642855c82db23e5a7fc1b1f10be2591781d94a51123017e5d3a44',
+    plan: '1be5a716e13ee7de79014ed44a59e9bd4a21ec7a74f0f76258532ba4fa28aa12',
     part: 'the loops',
     alone: '1.97',
     sure: '4.38',

@@ -172,6 +172,14 @@ describe('underfloor manifold (DOMAIN 5.11)', () => {
     expect(itemsOf(id, 'loops', { answers: { loops: 'Kitchen\nHall' } })).toEqual(['loop-1', 'loop-2', 'isolated', 'ends']);
     expect(holdOf(id).seconds).toBe(3600);
   });
+  test('each loop has a picture of its own, by its name', () => {
+    const pictures = examplePlan(id, { answers: { loops: '1 Kitchen\n\n 2 Hall ' } }).evidence ?? [];
+    expect(pictures.map(({ id: slot, label }) => [slot, label]).slice(0, 3)).toEqual([
+      ['loops-1', 'Loop before the screed: 1 Kitchen'],
+      ['loops-2', 'Loop before the screed: 2 Hall'],
+      ['start', 'Gauge beside a clock, at the start'],
+    ]);
+  });
   test.each(['3.9', '6.1'])('%s bar is outside 4 to 6', (test) =>
     expect(exampleProblems(id, { answers: { test } })).toContain('out-of-range'),
   );
