@@ -4,6 +4,7 @@ import { judged, planOf } from '../judging/one-phase.fixture';
 import { planTest } from '../planning/plan';
 import { exampleEvents, exampleFor, examplePlan, exampleProblems } from '../simulation/examples.fixture';
 import { holdOf, itemsOf, measureOf, phaseIds } from '../simulation/of-plan.fixture';
+import { procedureById } from '.';
 
 const advice = (id: string, change: Parameters<typeof exampleFor>[1]): string => {
   const planned = planTest(exampleFor(id, change));
@@ -171,6 +172,13 @@ describe('underfloor manifold (DOMAIN 5.11)', () => {
   test('each loop is filled and purged by name; the hold is an hour', () => {
     expect(itemsOf(id, 'loops', { answers: { loops: 'Kitchen\nHall' } })).toEqual(['loop-1', 'loop-2', 'isolated', 'ends']);
     expect(holdOf(id).seconds).toBe(3600);
+  });
+  test('loops of the register stand as they sit on the manifold', () => {
+    const known = procedureById(id)?.fromRegister?.({
+      components: ['Loop 10 Attic', 'Boiler', 'Loop 2 Hall', 'Loop 1 Bath'],
+      rated: [],
+    } as never);
+    expect(known).toEqual({ loops: '1 Bath\n2 Hall\n10 Attic' });
   });
   test('each loop has a picture of its own, by its name', () => {
     const pictures = examplePlan(id, { answers: { loops: '1 Kitchen\n\n 2 Hall ' } }).evidence ?? [];

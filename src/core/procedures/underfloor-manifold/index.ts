@@ -92,6 +92,8 @@ const loopsOf = (answers: Input['answers']): readonly string[] =>
     .split('\n')
     .map((line) => line.trim())
     .filter((line) => line !== '');
+// As they sit on the manifold: 2 before 10.
+const byNumber = (a: string, b: string): number => a.localeCompare(b, 'en', { numeric: true });
 const isAir = (answers: Input['answers']) => answers.medium === 'air';
 const testBar = (answers: Input['answers'], figure: Input['figure']): number =>
   isAir(answers) ? Number(figure('air-most')) : fromSi(quantityIn(asked, answers, 'test'), 'bar');
@@ -288,7 +290,14 @@ export const underfloorManifold: Procedure = {
   volumeFrom: 'pipes',
   fromRegister: ({ components, rated }): Answers => {
     const loops = components.filter((name) => /^loop\b/i.test(name) && !rated.includes(name));
-    return loops.length === 0 ? {} : { loops: loops.map((name) => name.replace(/^loop\s*/i, '')).join('\n') };
+    return loops.length === 0
+      ? {}
+      : {
+          loops: loops
+            .map((name) => name.replace(/^loop\s*/i, ''))
+            .sort(byNumber)
+            .join('\n'),
+        };
   },
   volumeDecides: () => false,
   presumed: ['components'] satisfies readonly IdsOf<typeof parameters>[],
