@@ -219,7 +219,7 @@ async function addGauge(page: Page, { name, unit, step, from = '0', to }: Gauge)
   });
   await dialog.getByRole('button', { name: 'Save' }).click();
   await expect(dialog).toHaveCount(0);
-  await expect(page.getByRole('listitem').filter({ hasText: name }).first()).toContainText('Due in 300 days');
+  await expect(page.getByRole('listitem').filter({ hasText: name }).first()).toContainText(`valid to ${day(300)} (C-1)`);
 }
 
 async function addSystem(page: Page, { kind, pipes }: Job, name: string): Promise<void> {
