@@ -85,6 +85,30 @@ test('the isolation hold beside the drain’s: one clock, alarms in order, and t
   await expect(toAdd).toHaveAccessibleName('Side by side with Drains, annex');
 });
 
+test('what is pressed does not move away under the finger when another test begins', async ({ app, browser }) => {
+  const page = await app.device(browser, 'tomasz');
+  await new Technician(app, page).begin('Gas, annex');
+  const [button, strip] = [page.getByRole('button', { name: /^Understood/ }), page.getByRole('list', { name: 'Other tests under way' })];
+  await expect(button).toBeVisible();
+  const box = await button.boundingBox();
+  const other = await page.context().newPage();
+  await new Technician(app, other).openPlan('Drains, annex');
+  await page.bringToFront();
+  const entries = () => strip.getByText('Drains, annex').count();
+  expect(await entries()).toBe(0);
+  await button.hover();
+  await page.mouse.down();
+  await new Technician(app, other).answerAsUsual();
+  await new Technician(app, other).takeGauge(/./);
+  await other.getByRole('button', { name: 'Start the test' }).click();
+  await other.waitForURL(/run=/);
+  await page.waitForTimeout(1500);
+  expect(await button.boundingBox()).toEqual(box);
+  await page.mouse.up();
+  await expect(button).toBeHidden();
+  await expect.poll(entries).toBeGreaterThan(0);
+});
+
 test('the site’s day: the shortest order, then one’s own; a second pair of hands; alarms with what to do until then', async ({
   app,
   browser,
