@@ -1,7 +1,6 @@
 import { gzipSync } from 'node:zlib';
 import type { Page } from '@playwright/test';
 import { expect, test } from './app';
-import { choose } from './choosing';
 import { Technician } from './technician';
 
 /** Sums up, in kB as a server packs it, all script that a page began to fetch before its first button worked; all of it where it has none. */
@@ -37,13 +36,7 @@ async function weighed(page: Page, address: string): Promise<number> {
 
 test('a run waits for at most 90 kB of script above an empty page until its first button works', async ({ app, browser }) => {
   const page = await app.device(browser, 'iola', { viewport: { width: 390, height: 844 } });
-  const work = new Technician(app, page);
-  await work.openPlan('Water, coffee van', 'Vehicle water');
-  await work.answerAsUsual();
-  await work.takeGauge(/^Main gauge/);
-  await choose(page, 'Thermometer', 'Pipe clip, van 1, steps of 0.1 °C');
-  await page.getByRole('button', { name: 'Start the test' }).click();
-  await page.waitForURL(/run=/);
+  await new Technician(app, page).begin('Gas, annex', /^(?!Simulated)/);
   const empty = await weighed(await page.context().newPage(), `${app.url}/check/nothing/here`);
   // Opened as from the home screen: nothing of it is in the page yet.
   const run = await weighed(await page.context().newPage(), page.url());

@@ -258,6 +258,8 @@ export function stored<Tables>(name: string, version: number, shapes: { readonly
     },
     transaction: async (mode, tables, work) => {
       const transaction = await begun(tables, mode === 'r' ? 'readonly' : 'readwrite');
+      // Where it fails, whoever works in it is told first; that nobody waits for its end yet is no fault of its own.
+      transaction.done.catch(() => undefined);
       const written = new Set<string>();
       const within: Way = (table, how, use) => {
         if (how === 'readwrite') written.add(table);
@@ -269,7 +271,6 @@ export function stored<Tables>(name: string, version: number, shapes: { readonly
         if (written.size > 0) changed([...written]);
         return result;
       } catch (error) {
-        transaction.done.catch(() => undefined);
         try {
           transaction.abort();
         } catch {

@@ -5,6 +5,7 @@ import { type Sighted, sightOf } from '../course/sight';
 import { canonical } from '../exact/canonical';
 import { misfit } from '../exact/fit';
 import { sha256 } from '../exact/hash';
+import { linesOf } from '../exact/lines';
 import { procedureById } from '../procedures';
 import { answerLabel, checkAnswers } from '../procedures/answers';
 import { type Advice, type Answers, type Course, isAsked, type Procedure } from '../procedures/procedure';
@@ -160,13 +161,7 @@ export function planTest(given: PlanInput, procedure: Procedure | undefined = pr
     gauge: input.gauge,
     weather: phases.some((phase) => phase.kind === 'hold' && phase.corrects !== undefined) ? namedIn(input.weather) : undefined,
     ...beside(course),
-    pipes:
-      how === 'schedule'
-        ? input.pipes
-            .split('\n')
-            .map((line) => line.trim())
-            .filter((line) => line !== '')
-        : [],
+    pipes: how === 'schedule' ? linesOf(input.pipes) : [],
     volume: {
       litres: volume.totalL.toFixed(2),
       how,
@@ -262,19 +257,18 @@ function named({ id, version, title, school }: Procedure, variant: Variant | und
   };
 }
 
-/** What a plan carries where its procedure needs more than a gauge. */
 /** The pictures that the run has places for: of each thing that an answer lists one of its own. */
 const picturesOf = (evidence: Procedure['evidence'], answers: Answers): PlanShape['evidence'] =>
   evidence.flatMap(({ each, ...one }) =>
     each === undefined
       ? [one]
-      : (answers[each.answer] ?? '')
-          .split('\n')
-          .map((line) => line.trim())
-          .filter((line) => line !== '')
-          .map((line, index) => ({ id: `${one.id}-${index + 1}`, label: `${each.label}: ${line}`.slice(0, 200) })),
+      : linesOf(answers[each.answer]).map((line, index) => ({
+          id: `${one.id}-${index + 1}`,
+          label: `${each.label}: ${line}`.slice(0, 200),
+        })),
   );
 
+/** What a plan carries where its procedure needs more than a gauge. */
 const beside = ({ instruments, demands, demand, guard }: Course) => ({ guard, instruments, demands, demand });
 
 /** Instruments that are missing, of another kind than their role, or impossible in themselves. */

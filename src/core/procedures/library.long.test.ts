@@ -151,6 +151,8 @@ describe.each(procedures.map((procedure) => [procedure.id, procedure] as const))
     for (const list of [scope, tells, cannotTell]) expect(list.length).toBeGreaterThan(0);
     expect(outcomes.length).toBeGreaterThan(1);
     for (const { on, act } of outcomes) expect(on !== '' && act.endsWith('.')).toBe(true);
+    const asked = procedure.parameters.map(({ id }) => id);
+    for (const { each } of procedure.evidence) expect(each === undefined || asked.includes(each.answer)).toBe(true);
     expect(procedure.kit.length > 2 && procedure.evidence.length > 0 && procedure.tasks.length > 2).toBe(true);
   });
 

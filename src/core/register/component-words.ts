@@ -1,3 +1,4 @@
+import { linesOf } from '../exact/lines';
 import { pressureUnits } from '../quantities';
 import { blank, type Said } from './things';
 
@@ -43,8 +44,4 @@ export function componentFrom(line: string): Omit<Said<'component'>, 'systemId'>
 }
 
 /** Lines of components, those that say nothing left out. */
-export const componentsFrom = (text: string): readonly Omit<Said<'component'>, 'systemId'>[] =>
-  text
-    .split('\n')
-    .filter((line) => line.trim() !== '')
-    .map(componentFrom);
+export const componentsFrom = (text: string): readonly Omit<Said<'component'>, 'systemId'>[] => linesOf(text).map(componentFrom);

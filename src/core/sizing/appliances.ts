@@ -1,7 +1,8 @@
+import { linesOf } from '../exact/lines';
+
 /** Appliances as the register writes them, a line each: make, model and serial in any order. */
 
 const tidy = (line: string): string => line.trim().replace(/\s+/g, ' ').toLowerCase();
-const linesOf = (text: string): readonly string[] => text.split('\n').filter((line) => line.trim() !== '');
 
 /** What has changed on a system since it was last visited (DOMAIN 5.5). */
 export interface ApplianceChanges {

@@ -31,7 +31,8 @@ async function sitesOnDevice(
   const wanted = searchWords(words);
   const [sites, systems] = await Promise.all([store.sites.toArray(), store.systems.toArray()]);
   const names = new Map<string, string[]>();
-  for (const { siteId, name, putAway } of systems) if (!putAway) names.set(siteId, [...(names.get(siteId) ?? []), name]);
+  for (const { siteId, name, putAway } of systems.sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true })))
+    if (!putAway) names.set(siteId, [...(names.get(siteId) ?? []), name]);
   const inUse = sites.filter(({ putAway }) => !putAway).sort((a, b) => a.name.localeCompare(b.name));
   return {
     found: inUse

@@ -190,6 +190,7 @@ const saidOf = ({ doneOn, dueOn, reference }: Readonly<Record<string, unknown>>)
 /** A new instrument, with its last calibration where its papers are at hand. */
 function AddInstrument({ on, close }: { readonly on: string | undefined; readonly close: () => void }) {
   const { calibrate } = useSource();
+  const say = useToast();
   const calibrationIn = (values: Readonly<Record<string, unknown>>): Calibration | undefined => {
     const said = saidOf(values);
     return values.calibrationNeeded !== true || Object.values(said).every((one) => one === '') ? undefined : said;
@@ -212,7 +213,9 @@ function AddInstrument({ on, close }: { readonly on: string | undefined; readonl
       }}
       then={async (values, id) => {
         const said = calibrationIn(values);
-        return said === undefined ? undefined : calibrate(id, said);
+        const problem = said === undefined ? undefined : await calibrate(id, said);
+        // The instrument is there: a second Save would make its twin.
+        if (problem !== undefined) say(`Saved, but without its calibration: ${problem.message} Record it from the list.`);
       }}
       close={close}
     />

@@ -55,7 +55,7 @@ export function AddThing<K extends ThingKind>({
   /** What is wrong with what comes after it; then nothing is made. */
   readonly fault?: (values: Readonly<Record<string, unknown>>) => Problem | undefined;
   /** What is kept of it after it was made. */
-  readonly then?: (values: Readonly<Record<string, unknown>>, id: string) => Promise<Problem | undefined>;
+  readonly then?: (values: Readonly<Record<string, unknown>>, id: string) => Promise<void>;
 }) {
   const keep = useChanges();
   return (
@@ -70,8 +70,7 @@ export function AddThing<K extends ThingKind>({
           const made = { ...blank[kind], ...said, ...shape(values) };
           const problem = await keep([making(kind, id, made), ...(more?.(values, id) ?? [])], `Saved: ${nameOf(made)}`);
           if (problem !== undefined) return problem;
-          const after = await then?.(values, id);
-          if (after !== undefined) return after;
+          await then?.(values, id);
           close();
           done?.(id);
           return undefined;

@@ -75,16 +75,18 @@ export function VisitView({
     pending.current = pending.current
       .catch(() => undefined)
       .then(async () => {
-        const before = latest.current;
+        let isKept = false;
         try {
           const problem = await change([one]);
           setFault(problem?.message);
-          if (problem !== undefined && latest.current === before) latest.current = kept.current;
+          isKept = problem === undefined;
         } finally {
           waiting.current -= 1;
-          // What was written may have come already; else it comes with the next look at it.
-          if (waiting.current === 0)
-            setDraft((now) => (now === undefined || changing('visit', kept.current, now) === undefined ? undefined : now));
+          // What was refused stands no longer; what was written may have come already, else it comes with the next look at it.
+          if (waiting.current === 0) {
+            if (!isKept) latest.current = kept.current;
+            setDraft((now) => (isKept && now !== undefined && changing('visit', kept.current, now) !== undefined ? now : undefined));
+          }
         }
       });
   };

@@ -1,3 +1,4 @@
+import { linesOf } from '../../exact/lines';
 import { fromSi, good, type Problem, type Result } from '../../quantities';
 import { changesInWords, compareAppliances } from '../../sizing/appliances';
 import { gasIn, oneStep } from '../../sizing/gas-hold';
@@ -308,7 +309,7 @@ const lowHold = (fine: Gauge, threshold: string, figure: Input['figure'], second
 ];
 
 function outOfScope(answers: Input['answers']): readonly Problem[] {
-  const lines = (answers.appliances ?? '').split('\n').filter((line) => line.trim() !== '').length;
+  const lines = linesOf(answers.appliances).length;
   const count = optionalIn(asked, answers, 'count', 'pcs') ?? 0;
   return lines > 0 && lines !== count
     ? [

@@ -1,4 +1,5 @@
 import type { CheckItem } from '../../course/phases';
+import { linesOf } from '../../exact/lines';
 import { fromSi, good, type Problem, type Result, toSi } from '../../quantities';
 import { bandUnderRating, overRating, parseComponents, seenBy, weakest } from '../../sizing/components';
 import { gasIn, oneStep, storedAdvice } from '../../sizing/gas-hold';
@@ -87,11 +88,6 @@ const parameters = [
   },
 ] as const satisfies Asked;
 const asked = { parameters };
-const loopsOf = (answers: Input['answers']): readonly string[] =>
-  (answers.loops ?? '')
-    .split('\n')
-    .map((line) => line.trim())
-    .filter((line) => line !== '');
 // As they sit on the manifold: 2 before 10.
 const byNumber = (a: string, b: string): number => a.localeCompare(b, 'en', { numeric: true });
 const isAir = (answers: Input['answers']) => answers.medium === 'air';
@@ -117,7 +113,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
   const step1 = oneStep(gauge, 'bar');
   const threshold = air ? step1 : Number(step1) > Number(figure('threshold')) ? step1 : figure('threshold');
   const seconds = Number(figure('hold-seconds'));
-  const loops = loopsOf(answers);
+  const loops = linesOf(answers.loops);
   const least = weakest(components, toSi(Number(band.high), 'bar'), air ? 'gas' : 'water');
   const medium = air ? 'air' : 'water';
   const loopItems: readonly CheckItem[] = loops.map((loop, index) =>
@@ -270,7 +266,7 @@ function outOfScope(answers: Input['answers'], _: unknown, figure: Input['figure
     'bar',
   );
   if (over !== undefined) problems.push(over);
-  const loops = loopsOf(answers);
+  const loops = linesOf(answers.loops);
   if (loops.length > 30)
     problems.push({ code: 'loops-many', field: 'loops', message: 'A manifold of more than 30 loops is tested in parts.' });
   if (new Set(loops.map((loop) => loop.toLowerCase())).size < loops.length)
