@@ -189,6 +189,7 @@ test('the site’s day: the shortest order, then one’s own; a second pair of h
   await expect(page.getByRole('region', { name: 'Notice to the occupier' })).toContainText(/No water from about \d\d:\d\d to \d\d:\d\d/);
 
   // It stands on Today, with this device and in the office, and a test is planned from it.
+  await expect(page.getByRole('region', { name: 'Tests of the visit' })).toHaveAttribute('aria-busy', 'false');
   await page.reload();
   await expect(wren).toBeChecked();
   await expect(page.getByTestId('signal')).toHaveText('Saved and sent');

@@ -57,6 +57,14 @@ export function VisitView({
   const latest = useRef(visit);
   const pending = useRef<Promise<unknown>>(Promise.resolve());
   const waiting = useRef(0);
+  const [isWriting, setIsWriting] = useState(false);
+  // Left in the moment between press and written, the press would be lost: the browser asks first.
+  useEffect(() => {
+    if (!isWriting) return;
+    const hold = (event: BeforeUnloadEvent) => event.preventDefault();
+    window.addEventListener('beforeunload', hold);
+    return () => window.removeEventListener('beforeunload', hold);
+  }, [isWriting]);
   const kept = useRef(visit);
   useEffect(() => {
     kept.current = visit;
@@ -71,6 +79,7 @@ export function VisitView({
     latest.current = { ...latest.current, ...said };
     setDraft((before) => ({ ...before, ...said }));
     waiting.current += 1;
+    setIsWriting(true);
     // What could not be kept is said by itself, and stops nothing that is pressed after it.
     pending.current = pending.current
       .catch(() => undefined)
@@ -84,6 +93,7 @@ export function VisitView({
           waiting.current -= 1;
           // What was refused stands no longer; what was written may have come already, else it comes with the next look at it.
           if (waiting.current === 0) {
+            setIsWriting(false);
             if (!isKept) latest.current = kept.current;
             setDraft((now) => (isKept && now !== undefined && changing('visit', kept.current, now) !== undefined ? now : undefined));
           }
@@ -129,7 +139,7 @@ export function VisitView({
         </Notice>
       )}
       <div className="grid gap-8 lg:grid-cols-[22rem_minmax(0,1fr)]">
-        <section aria-label="Tests of the visit">
+        <section aria-label="Tests of the visit" aria-busy={isWriting}>
           <h2 className={subheading}>Tests</h2>
           {entries.length === 0 && <p className="mt-1 text-quiet">Add the systems that are tested on this visit.</p>}
           <ol className="mt-2 space-y-2">
