@@ -5,7 +5,7 @@ import { judge } from '@/core/judging';
 import { GasTrack, soundPlant } from '@/core/plants';
 import { recordFormat, recordVersion, type TestRecord } from '@/core/record';
 import { eventsFor, fixtureRun, planFor } from '@/core/simulation/examples.fixture';
-import { certificatePdf } from '@/server/certificate-pdf';
+import { paperPdf } from '@/server/pdf';
 import { appendAgainstInsert } from './append';
 import { detecting } from './detecting';
 import { engine } from './engine';
@@ -55,7 +55,7 @@ async function certificate(): Promise<void> {
   const fonts = ['DejaVuSans.ttf', 'DejaVuSans-Bold.ttf', 'DejaVuSansMono.ttf'].map((name) =>
     join('node_modules/dejavu-fonts-ttf/ttf', name),
   );
-  const measured = await median(9, () => certificatePdf(record));
+  const measured = await median(9, () => paperPdf(record));
   const reference = await median(9, () => [...fonts.map((file) => gzipSync(readFileSync(file)).length), gzipSync(text).length]);
   say(
     'Build a certificate’s PDF',

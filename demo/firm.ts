@@ -3,15 +3,27 @@ import type { Said } from '@/core/register';
 
 /** The invented firm, its people, sites and gauges. Nobody and nothing here exists. */
 export const firm = { name: 'Lindqvay Pipework & Air', emergencyNumber: '0000 555 (demo emergency desk)' };
+/** What it states of itself on its papers. */
+export const firmSettings = {
+  ...firm,
+  address: '4 Ropewalk Yard, Nethermere',
+  registration: 'NR-20417',
+  supplierNumber: '0000 557 (demo gas and water supplier)',
+  mail: 'office@lindqvay.example',
+  zone: 'UTC',
+  locale: 'en-GB',
+  sheet: 'A4',
+  countersign: false,
+} as const;
 export const otherFirm = { name: 'Ostrel Fitters', emergencyNumber: '0000 556 (demo emergency desk)' };
 
 export const demoPassword = 'harbour-demo-1';
 
 export const people = [
-  { name: 'Iola Marsh', email: 'iola@lindqvay.invalid', role: 'technician' },
-  { name: 'Tomasz Brandel', email: 'tomasz@lindqvay.invalid', role: 'technician' },
-  { name: 'Wren Adeyo', email: 'wren@lindqvay.invalid', role: 'supervisor' },
-  { name: 'Pernilla Okes', email: 'pernilla@lindqvay.invalid', role: 'office' },
+  { name: 'Iola Marsh', email: 'iola@lindqvay.invalid', role: 'technician', licence: 'PW-3107' },
+  { name: 'Tomasz Brandel', email: 'tomasz@lindqvay.invalid', role: 'technician', licence: 'PW-3342' },
+  { name: 'Wren Adeyo', email: 'wren@lindqvay.invalid', role: 'supervisor', licence: 'PW-1180' },
+  { name: 'Pernilla Okes', email: 'pernilla@lindqvay.invalid', role: 'office', licence: '' },
 ] as const;
 
 export const otherPeople = [{ name: 'Ruben Falk', email: 'ruben@ostrel.invalid', role: 'technician' }] as const;

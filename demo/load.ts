@@ -13,17 +13,19 @@ import type { Actor } from '@/server/actor';
 import { stopAnnouncing } from '@/server/announce';
 import type { Answer } from '@/server/answers';
 import { addPerson } from '@/server/auth';
-import { addSignature, judgementHash, sealTest } from '@/server/certificates';
 import { at } from '@/server/clock';
+import { judgementHash } from '@/server/drafts';
 import { appendEvents } from '@/server/events';
-import { addFirm } from '@/server/firms';
+import { addFirm, saveFirm, saveLicence } from '@/server/firms';
 import { addCalibration, listInstruments } from '@/server/instruments';
 import { rotateKey } from '@/server/keys';
 import { publishOwnProcedure, setHouseRule } from '@/server/rules';
+import { sealTest } from '@/server/sealing';
+import { addSignature } from '@/server/signatures';
 import { listSites } from '@/server/sites';
 import { createRun, createTest, readTest } from '@/server/tests';
 import { makeThing } from '@/server/things';
-import { type DemoJob, demoPassword, firm, history, otherFirm, otherPeople, people, sites } from './firm';
+import { type DemoJob, demoPassword, firm, firmSettings, history, otherFirm, otherPeople, people, sites } from './firm';
 import { instruments, standInFor } from './instruments';
 
 /** The procedure of most of its jobs. */
@@ -67,6 +69,8 @@ async function load(): Promise<void> {
     must(await makeThing(actor, 'component', { systemId, kind: 'Boiler' }));
   }
   const supervisor = actors[2];
+  must(await saveFirm(supervisor, firmSettings));
+  for (const [index, { licence }] of people.entries()) must(await saveLicence(supervisor, actors[index].userId, { licence }));
   await at(began, async () => {
     for (const { systems, ...form } of sites) {
       const { id: siteId } = must(await makeThing(supervisor, 'site', form));

@@ -28,6 +28,7 @@ async function idsOf(app: App, context: Awaited<ReturnType<App['context']>>): Pr
     certificate: { id: certificate },
     own: { id: along.ownProcedures[0].id },
     photo: { hash: 'a'.repeat(64) },
+    person: { id: along.people[0].id },
   };
 }
 
@@ -37,6 +38,7 @@ function partsOf(key: RouteKey, ids: Ids): Readonly<Record<string, string>> {
   if (key.includes('/own-procedures/[id]')) return ids.own;
   if (key.includes('/certificates/[id]')) return ids.certificate;
   if (key.includes('/tests/[id]')) return ids.test;
+  if (key.includes('/people/[id]')) return { id: ids.person.id };
   if (key.includes('/run/[id]')) return { id: randomUUID() };
   return ids.photo;
 }

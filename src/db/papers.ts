@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm';
-import { boolean, foreignKey, index, jsonb, pgTable, text, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import { boolean, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import type { SignerRole } from '@/core/record';
 import { firmId, id, instant } from './columns';
 import { test } from './tests';
 
@@ -10,10 +11,14 @@ export const signature = pgTable(
     id: id(),
     firmId: firmId(),
     testId: uuid('test_id').notNull(),
-    role: text('role').$type<'technician' | 'customer'>().notNull(),
+    role: text('role').$type<SignerRole>().notNull(),
     name: text('name').notNull(),
     /** Why nobody could sign. */
     absent: text('absent'),
+    /** They were there and would not. */
+    refused: boolean('refused').notNull().default(false),
+    /** By the private link, on a device of their own. */
+    remote: boolean('remote').notNull().default(false),
     strokes: jsonb('strokes').$type<readonly (readonly number[])[]>().notNull(),
     judgementHash: text('judgement_hash').notNull(),
     signedAt: instant('signed_at').notNull(),
@@ -27,7 +32,6 @@ export const certificate = pgTable(
   {
     id: id(),
     firmId: firmId(),
-    testId: uuid('test_id').notNull(),
     number: text('number').notNull(),
     checkCode: text('check_code').notNull().unique(),
     verdict: text('verdict').notNull(),
@@ -46,6 +50,22 @@ export const certificate = pgTable(
   (table) => [
     unique('certificate_number').on(table.firmId, table.number),
     unique('certificate_chain').on(table.firmId, table.previous),
+    unique('certificate_in_firm').on(table.firmId, table.id),
+  ],
+);
+
+/** The tests that a paper is of, in its order: one, or those of a visit. Insert and read only. */
+export const certificateTest = pgTable(
+  'certificate_test',
+  {
+    firmId: firmId(),
+    certificateId: uuid('certificate_id').notNull(),
+    testId: uuid('test_id').notNull(),
+    place: integer('place').notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.firmId, table.certificateId, table.testId] }),
+    foreignKey({ columns: [table.firmId, table.certificateId], foreignColumns: [certificate.firmId, certificate.id] }),
     foreignKey({ columns: [table.firmId, table.testId], foreignColumns: [test.firmId, test.id] }),
     index('certificate_by_test').on(table.firmId, table.testId),
   ],

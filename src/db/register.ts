@@ -3,19 +3,41 @@ import { boolean, date, foreignKey, index, integer, jsonb, pgTable, primaryKey, 
 import type { Section } from '@/core/locating';
 import type { Role } from '@/core/permissions';
 import type { Variant } from '@/core/planning';
+import type { PaperLocale } from '@/core/record';
 import type { Said, ThingKind } from '@/core/register';
 import type { InstrumentKind } from '@/core/sizing';
-import { changedIn, firmId, id, instant, kept } from './columns';
+import { bytes, changedIn, firmId, id, instant, kept } from './columns';
 
 /* The firm, its people, and what they test and carry. */
 export const firm = pgTable('firm', {
   id: id(),
   name: text('name').notNull(),
   emergencyNumber: text('emergency_number').notNull(),
+  /* What stands on its papers; empty where nobody stated it. */
+  address: text('address').notNull().default(''),
+  registration: text('registration').notNull().default(''),
+  supplierNumber: text('supplier_number').notNull().default(''),
+  /** Where customers' answers go. */
+  mail: text('mail').notNull().default(''),
+  /** Zone of the office, by its name in the zone database. */
+  zone: text('zone').notNull().default('UTC'),
+  locale: text('locale').$type<PaperLocale>().notNull().default('en-GB'),
+  sheet: text('sheet').$type<'A4' | 'letter'>().notNull().default('A4'),
+  /** A supervisor signs too before a paper is sealed. */
+  countersign: boolean('countersign').notNull().default(false),
+  /** SHA-256 of the logo that papers carry from now on. */
+  logo: text('logo').notNull().default(''),
   /** Counts the firm's certificates and tells the last seal; its row is the lock on the chain. */
   lastCertificate: integer('last_certificate').notNull().default(0),
   lastSeal: text('last_seal').notNull().default('0'.repeat(64)),
 });
+
+/** Every logo that papers were sealed with; none is ever lost, or those papers could not be made again. */
+export const firmLogo = pgTable(
+  'firm_logo',
+  { firmId: firmId(), hash: text('hash').notNull(), picture: bytes('picture').notNull(), addedAt: instant('added_at').notNull() },
+  (table) => [primaryKey({ columns: [table.firmId, table.hash] })],
+);
 
 /** The firm's people by account id, for names beside what they wrote. */
 export const person = pgTable(
@@ -25,6 +47,8 @@ export const person = pgTable(
     id: text('id').notNull(),
     name: text('name').notNull(),
     role: text('role').$type<Role>().notNull(),
+    /** Number of the licence that they work under, as papers state it. */
+    licence: text('licence').notNull().default(''),
     putAwayAt: instant('put_away_at'),
   },
   (table) => [primaryKey({ columns: [table.firmId, table.id] })],

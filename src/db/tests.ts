@@ -169,6 +169,9 @@ export const photo = pgTable(
     runId: uuid('run_id').notNull(),
     storedHash: text('stored_hash').notNull(),
     picture: bytes('picture').notNull(),
+    /** The smaller copy that a paper carries, and its hash. */
+    copyHash: text('copy_hash').notNull(),
+    copy: bytes('copy').notNull(),
     takenAt: instant('taken_at').notNull(),
     receivedAt: instant('received_at').notNull(),
   },

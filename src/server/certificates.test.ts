@@ -3,17 +3,22 @@ import { randomUUID } from 'node:crypto';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { deflateSync, inflateSync } from 'node:zlib';
 import { dateText, guardLooks } from '@/core/judging';
+import type { TestRecord } from '@/core/record';
 import { exampleFor, examplePlan } from '@/core/simulation/examples.fixture';
 import type { Instrument } from '@/core/sizing';
 import { withFirm } from '@/db/connection';
 import { certificate } from '@/db/schema';
-import { certificatePdf } from './certificate-pdf';
-import { addSignature, checkByCode, correctCertificate, readCertificate, readDraft, sealTest } from './certificates';
+import { checkByCode, readCertificate } from './certificates';
 import { at, now } from './clock';
+import { readDraft } from './drafts';
 import { appendEvents } from './events';
 import { readRun } from './field';
 import { knownSigners, revokeKey, rotateKey } from './keys';
+import { paperPdf } from './pdf';
+import { correctCertificate, sealTest } from './sealing';
+import { addSignature } from './signatures';
 import { details, must, openTestFirm, stroke } from './test-firm.fixture';
 import { createRun, readTest } from './tests';
 import { verifyFile } from './verify';
@@ -23,6 +28,28 @@ import { verifyFile } from './verify';
 const bench = await openTestFirm('certificates');
 const { firmId, otherFirmId, iola, wren, finishedTest, sign } = bench;
 afterAll(() => bench.close());
+
+/** The first page's marks changed by whoever has the file, its record left as it is. */
+function repainted(pdf: Buffer, change: (marks: string) => string): Buffer {
+  for (let at = pdf.indexOf('stream\n'); at >= 0; at = pdf.indexOf('stream\n', at + 1)) {
+    const end = pdf.indexOf('\nendstream', at);
+    let marks: string;
+    try {
+      marks = inflateSync(pdf.subarray(at + 7, end)).toString('latin1');
+    } catch {
+      continue;
+    }
+    if (!marks.includes(' Tf')) continue;
+    // Its length stands before it; a reader finds what has moved by itself.
+    const body = deflateSync(Buffer.from(change(marks), 'latin1'));
+    const head = pdf
+      .subarray(0, at)
+      .toString('latin1')
+      .replace(/\/Length \d+(?![\s\S]*\/Length)/, `/Length ${body.length}`);
+    return Buffer.concat([Buffer.from(`${head}stream\n`, 'latin1'), body, pdf.subarray(end)]);
+  }
+  throw new Error('no page found');
+}
 
 describe('certificates', () => {
   test('not before the test is done and signed; asked twice, one seal', async () => {
@@ -168,11 +195,11 @@ describe('certificates', () => {
     const { parsed, verdict } = must(await readCertificate(iola, id));
     expect(verdict).toBe('pass');
     const folder = mkdtempSync(join(tmpdir(), 'certificate-'));
-    writeFileSync(join(folder, 'two.pdf'), await certificatePdf(parsed));
+    writeFileSync(join(folder, 'two.pdf'), await paperPdf(parsed));
     const words = execFileSync('pdftotext', [join(folder, 'two.pdf'), '-'], { encoding: 'utf8' }).replace(/\s+/g, ' ');
     expect(words).toMatch(/Attempt 1 of this test failed\. The gauge fell [\d.]+ mbar; at most 4\.0 mbar is permitted/);
     expect(words.indexOf('Attempt 1 of this test failed')).toBeLessThan(words.indexOf('Why'));
-    expect(words).toContain('Supply valve, proved by “Let-by”');
+    expect(words).toContain('Supply valve proved by “Let-by”');
   });
 
   test('a correction names the old, keeps its readings, and is itself sealed', async () => {
@@ -217,11 +244,23 @@ describe('certificates', () => {
     const respelt = `${spelt.slice(0, -3)}${letters[letters.indexOf(last) ^ 1]}==`;
     expect(Buffer.from(respelt, 'base64').equals(Buffer.from(spelt, 'base64'))).toBe(true);
     expect(await check(Buffer.from(record.replace(spelt, respelt)))).toMatchObject({ state: 'altered' });
-    const pdf = await certificatePdf(parsed);
-    expect(pdf.equals(await certificatePdf(parsed))).toBe(true);
-    expect(await check(pdf)).toMatchObject({ state: 'genuine', pages: 'as sealed' });
-    const painted = Buffer.concat([pdf, Buffer.from('\n% painted over\n')]);
-    expect(await check(painted)).toMatchObject({ state: 'genuine', pages: 'trust the record, not these pages' });
+    const pdf = await paperPdf(parsed);
+    expect(pdf.equals(await paperPdf(parsed))).toBe(true);
+    expect(await check(pdf)).toMatchObject({ state: 'genuine', pages: { state: 'as sealed' } });
+    // Written anew by another program, with the same marks on its pages.
+    expect(await check(Buffer.concat([pdf, Buffer.from('\n% saved again\n')]))).toMatchObject({ pages: { state: 'as sealed' } });
+    // A box painted over a figure, and a word that is another one.
+    expect(await check(repainted(pdf, (marks) => `${marks}\n0 0 0 rg 60 600 200 30 re f\n`))).toMatchObject({
+      state: 'genuine',
+      pages: { state: 'altered', differs: 'page 1 is drawn otherwise' },
+    });
+    const otherWord = repainted(pdf, (marks) => marks.replace(/<([0-9a-f]{4})([0-9a-f]{4})/, '<$2$1'));
+    expect(await check(otherWord)).toMatchObject({
+      state: 'genuine',
+      pages: { state: 'altered', differs: expect.stringMatching(/^page 1 says/) },
+    });
+    const before = { ...parsed, certificate: { ...parsed.certificate, layout: '0' } } as TestRecord;
+    expect(await check(await paperPdf(before))).toMatchObject({ pages: { state: 'earlier layout' } });
     expect(await check(Buffer.from('%PDF-1.7 nonsense'))).toBe('not-a-pdf');
     expect(await check(Buffer.from('{"a":1}'))).toBe('unreadable');
     expect(await check(Buffer.from('hello'))).toBe('not-json');
@@ -247,7 +286,7 @@ describe('certificates', () => {
   test('the certificate is in the pages what it is in the record', async () => {
     const { testId } = await finishedTest('small-leak', 61);
     const draft = must(await readDraft(iola, testId));
-    const pdf = await certificatePdf(draft.record);
+    const pdf = await paperPdf(draft.record);
     const { getDocument } = await import('pdfjs-dist/legacy/build/pdf.mjs');
     const document = await getDocument({ data: new Uint8Array(pdf), verbosity: 0 }).promise;
     let text = '';
@@ -256,7 +295,17 @@ describe('certificates', () => {
       text += content.items.map((item) => ('str' in item ? item.str : '')).join(' ');
     }
     const plain = text.replace(/\s+/g, ' ');
-    for (const words of ['DRAFT', 'Pass with permitted drop', 'SIMULATED', 'Not tested', 'Local code', 'permitted', 'L/h', 'Gauge:', '− '])
+    for (const words of [
+      'Draft',
+      'Pass with permitted drop',
+      'SIMULATED',
+      'Not tested',
+      'Local code',
+      'permitted',
+      'L/h',
+      'Instruments',
+      '− ',
+    ])
       expect(plain).toContain(words);
     await document.destroy();
   });

@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import type { Actor } from './actor';
-import { sealTest } from './certificates';
 import { at } from './clock';
 import { appendEvents } from './events';
 import { listRunning, type Outgoing, readRun, receive } from './field';
+import { sealTest } from './sealing';
 import { details, must, openTestFirm } from './test-firm.fixture';
 import { createRun, createTest, listQuarantine } from './tests';
 

@@ -1,13 +1,15 @@
 import { and, asc, eq, sql } from 'drizzle-orm';
 import sharp from 'sharp';
 import { withFirm } from '@/db/connection';
-import { photo, photoPiece } from '@/db/schema';
+import { firmLogo, photo, photoPiece } from '@/db/schema';
 import { type Actor, refusedTo } from './actor';
 import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { now, nowDate } from './clock';
 import { ownsRun, sha256Of } from './tests';
 
 const largest = 15 * 1024 * 1024;
+/** A paper shows pictures a third of a page wide: so many pixels are all that is seen, and twenty of them are no heavy file. */
+const copySide = 800;
 const formats: readonly string[] = ['jpeg', 'png', 'webp'];
 const unreadable = refuse(400, 'photo-unreadable', 'This file is not a picture that can be read. Use a JPEG, PNG or WebP.');
 
@@ -23,11 +25,13 @@ export async function addPhoto(actor: Actor, runId: string, takenAt: number, sen
   if (!(Number.isSafeInteger(takenAt) && takenAt > 0 && takenAt < now() + 86_400_000))
     return refuse(400, 'photo-time', 'The picture has no capture time that can be.');
   let picture: Buffer;
+  let copy: Buffer;
   try {
     const opened = sharp(sent, { limitInputPixels: 80_000_000 });
     // A drawing or a film is no photograph, whatever its name says.
     if (!formats.includes((await opened.metadata()).format ?? '')) return unreadable;
     picture = await opened.rotate().resize(1600, 1600, { fit: 'inside', withoutEnlargement: true }).jpeg({ quality: 82 }).toBuffer();
+    copy = await sharp(picture).resize(copySide, copySide, { fit: 'inside', withoutEnlargement: true }).jpeg({ quality: 70 }).toBuffer();
   } catch {
     return unreadable;
   }
@@ -43,6 +47,8 @@ export async function addPhoto(actor: Actor, runId: string, takenAt: number, sen
         storedHash: sha256Of(picture),
         runId,
         picture,
+        copyHash: sha256Of(copy),
+        copy,
         takenAt: new Date(takenAt),
         receivedAt: nowDate(),
       })
@@ -112,13 +118,15 @@ export async function addPiece(
   return done.ok ? answer({ have: size }) : done;
 }
 
+/** A photograph by the hash of what was sent, or a paper's copy or a logo by its own. */
 export async function readPhoto(actor: Actor, hash: string): Promise<Answer<Buffer>> {
   if (!/^[0-9a-f]{64}$/.test(hash)) return notFound;
   return withFirm(actor.firmId, async (tx) => {
-    const [found] = await tx
-      .select({ picture: photo.picture })
-      .from(photo)
-      .where(and(eq(photo.hash, hash)));
-    return found === undefined ? notFound : answer(found.picture);
+    const [found] = await tx.select({ picture: photo.picture }).from(photo).where(eq(photo.hash, hash));
+    if (found !== undefined) return answer(found.picture);
+    const [copy] = await tx.select({ picture: photo.copy }).from(photo).where(eq(photo.copyHash, hash));
+    if (copy !== undefined) return answer(copy.picture);
+    const [logo] = await tx.select({ picture: firmLogo.picture }).from(firmLogo).where(eq(firmLogo.hash, hash));
+    return logo === undefined ? notFound : answer(logo.picture);
   });
 }

@@ -1,12 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { dateText, isPass, type Judgement } from '@/core/judging';
 import { asOf, type Plan } from '@/core/planning';
-import { readCertificate, readDraft, sealTest } from './certificates';
+import { readCertificate } from './certificates';
 import { at, now } from './clock';
+import { readDraft } from './drafts';
 import { appendEvents } from './events';
 import { addCalibration } from './instruments';
 import { addPhoto } from './photos';
 import { liftHouseRule, publishOwnProcedure, setHouseRule, withdrawOwnProcedure } from './rules';
+import { sealTest } from './sealing';
 import { must, openTestFirm } from './test-firm.fixture';
 import { readTest } from './tests';
 import { makeThing } from './things';

@@ -14,12 +14,13 @@ import type { Actor } from './actor';
 import { stopAnnouncing } from './announce';
 import type { Answer } from './answers';
 import { addPerson } from './auth';
-import { addSignature, judgementHash } from './certificates';
 import { now } from './clock';
+import { judgementHash } from './drafts';
 import { appendEvents } from './events';
 import { addFirm } from './firms';
 import { addCalibration } from './instruments';
 import { rotateKey } from './keys';
+import { addSignature } from './signatures';
 import { createRun, createTest, readTest } from './tests';
 import { makeThing } from './things';
 

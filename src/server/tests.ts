@@ -7,7 +7,7 @@ import { type EventOf, type Judgement, judge, type RunEvent } from '@/core/judgi
 import { type Plan, planHash } from '@/core/planning';
 import { componentText, fittedOn } from '@/core/register';
 import { type Transaction, withFirm } from '@/db/connection';
-import { certificate, event, person, photo, quarantine, run, signature, site, system, test } from '@/db/schema';
+import { certificate, certificateTest, event, person, photo, quarantine, run, signature, site, system, test } from '@/db/schema';
 import { type Actor, refusedTo } from './actor';
 import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { nowDate } from './clock';
@@ -143,14 +143,20 @@ export interface LoadedTest {
   /** Whoever began it. */
   readonly technician: string;
   /** Everybody who wrote in it, by account id. */
-  readonly people: readonly { readonly id: string; readonly name: string }[];
+  readonly people: readonly { readonly id: string; readonly name: string; readonly licence: string }[];
   readonly system: typeof system.$inferSelect;
   readonly site: typeof site.$inferSelect;
   /** What hung on the system when the test was begun, a line each. */
   readonly components: readonly string[];
   readonly attempts: readonly Attempted[];
   readonly signatures: readonly (typeof signature.$inferSelect)[];
-  readonly photos: readonly { readonly runId: string; readonly hash: string; readonly storedHash: string; readonly takenAt: Date }[];
+  readonly photos: readonly {
+    readonly runId: string;
+    readonly hash: string;
+    readonly storedHash: string;
+    readonly copyHash: string;
+    readonly takenAt: Date;
+  }[];
   readonly certificates: readonly {
     readonly id: string;
     readonly number: string;
@@ -171,7 +177,7 @@ export interface LoadedTest {
 const placed = (row: typeof event.$inferSelect): RunEvent => ({ ...row.event, position: row.position });
 
 /** Whole tests inside a transaction, judged afresh, in the order of their ids. As many queries for fifty as for one. */
-async function loadTests(tx: Transaction, ids: readonly string[]): Promise<readonly LoadedTest[]> {
+export async function loadTests(tx: Transaction, ids: readonly string[]): Promise<readonly LoadedTest[]> {
   if (ids.length === 0) return [];
   const tests = await tx
     .select({ test, system, site, technician: person.name })
@@ -195,7 +201,7 @@ async function loadTests(tx: Transaction, ids: readonly string[]): Promise<reado
     runIds.length === 0
       ? []
       : await tx
-          .select({ runId: photo.runId, hash: photo.hash, storedHash: photo.storedHash, takenAt: photo.takenAt })
+          .select({ runId: photo.runId, hash: photo.hash, storedHash: photo.storedHash, copyHash: photo.copyHash, takenAt: photo.takenAt })
           .from(photo)
           .where(inArray(photo.runId, runIds))
           .orderBy(asc(photo.hash));
@@ -207,19 +213,20 @@ async function loadTests(tx: Transaction, ids: readonly string[]): Promise<reado
   const certificates = await tx
     .select({
       id: certificate.id,
-      testId: certificate.testId,
+      testId: certificateTest.testId,
       number: certificate.number,
       verdict: certificate.verdict,
       issuedAt: certificate.issuedAt,
       corrects: certificate.corrects,
     })
-    .from(certificate)
-    .where(inArray(certificate.testId, [...ids]))
+    .from(certificateTest)
+    .innerJoin(certificate, eq(certificate.id, certificateTest.certificateId))
+    .where(inArray(certificateTest.testId, [...ids]))
     .orderBy(asc(certificate.issuedAt));
   const written = group(rows, ({ runId }) => runId);
   const authors = [...new Set([...tests.map((one) => one.test.author), ...rows.map(({ event: one }) => one.author)])];
   const names = await tx
-    .select({ id: person.id, name: person.name })
+    .select({ id: person.id, name: person.name, licence: person.licence })
     .from(person)
     .where(inArray(person.id, authors))
     .orderBy(asc(person.id));

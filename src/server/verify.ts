@@ -4,8 +4,8 @@ import { judge } from '@/core/judging';
 import { planHash } from '@/core/planning';
 import { bad, good, type Problem, type Result } from '@/core/quantities';
 import { type Attempt, attemptsOf, checkSeal, fingerprint, type SealState, type Signer, type TestRecord, verdictOver } from '@/core/record';
-import { certificatePdf } from './certificate-pdf';
 import { verifySignature } from './keys';
+import { checkPages, type PagesChecked } from './pdf/compare';
 import { readRecord } from './reader';
 
 export interface Verification {
@@ -14,7 +14,7 @@ export interface Verification {
   readonly verdict: string;
   readonly signer?: string;
   /** For a PDF: whether its pages are what the record gives. */
-  readonly pages?: 'as sealed' | 'trust the record, not these pages';
+  readonly pages?: PagesChecked;
   /** Readings came from a simulated gauge. */
   readonly simulated: boolean;
   /** Attempts whose judgement differs when judged again by this version. */
@@ -45,13 +45,7 @@ export async function verifyFile(data: Buffer, known: readonly Signer[], root?: 
     planAltered: attemptsOf(record)
       .filter(({ plan }) => planHash(plan) !== plan.hash)
       .map(({ number }) => number),
-    ...(isPdf
-      ? {
-          pages: (await certificatePdf(record, root)).equals(data)
-            ? ('as sealed' as const)
-            : ('trust the record, not these pages' as const),
-        }
-      : {}),
+    ...(isPdf ? { pages: await checkPages(data, record, root) } : {}),
     record,
   });
 }

@@ -21,6 +21,8 @@ export function misfit(shape: Shape<unknown>, value: unknown, at = 'it'): string
     case 'array': {
       if (!Array.isArray(value)) return `${at} must be a list`;
       if (value.length > Number(shape.maxItems) || value.length < Number(shape.minItems ?? 0)) return `${at} has ${value.length} entries`;
+      // A list whose entries are only outlined takes any.
+      if (shape.items === undefined) return undefined;
       return first(value.map((item, index) => () => misfit(shape.items as Shape<unknown>, item, `${at}[${index}]`)));
     }
     default:

@@ -21,5 +21,6 @@ export { grouped, type Point } from './seen';
 export { sightAsHeld } from './sight';
 export type { PhaseJudgement } from './state';
 export { heldSoFar, isSpoilt, itemsOf, outcomeOf, pointsOf, spanOf } from './state';
+export { drawn, thinned } from './thinned';
 export { atStartTemperature, estimateOf, holdsUnderWay, type Traced, tracesOf, type Warmth, warmthOf } from './trace';
 export { typedFigure } from './typed-figure';

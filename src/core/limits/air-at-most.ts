@@ -81,6 +81,7 @@ export const airAtMost = measureRoom(
       };
     },
     words: ({ most }) => `Trapped air at most ${Number(most) * 100} % by volume, from the water that the rise takes.`,
-    reports: (d) => `${d.title}: ${d.air} % of air by volume (at most ${d.most} %)`,
+    reports: (d) => `${d.air} % of air by volume, at most ${d.most} %`,
+    figures: (d) => [{ label: 'Trapped air', value: d.air ?? '', unit: '%', beside: `at most ${d.most} %` }],
   },
 );

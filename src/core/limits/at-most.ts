@@ -93,5 +93,9 @@ export const atMost = holdRoom(
     ],
     reach: ({ limit }, _, start) => [Math.min(start, Number(limit)) * 0.85, Number(limit) * 1.08],
     reports: heldLine,
+    figures: (d) => [
+      { label: 'Highest', value: d.highest ?? '', unit: d.unit ?? '', beside: `at most ${d.limit} ${d.limitUnit}` },
+      { label: 'Held', value: d.time ?? '', unit: '' },
+    ],
   },
 );

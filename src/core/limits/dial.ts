@@ -50,6 +50,11 @@ export const dial = holdRoom(
     words: ({ threshold }) => `The dial must not move: ${threshold} turn counts.`,
     threshold: ({ threshold }) => threshold,
     lines: () => [],
-    reports: (d) => `${d.title}: ${d.start} to ${d.end} turn in ${d.time}, ${d.turned} turn, ${d.rate} L/h`,
+    reports: (d) => `${d.start} to ${d.end} turn in ${d.time}, ${d.turned} turn, ${d.rate} L/h`,
+    figures: (d) => [
+      { label: 'Turned', value: d.turned ?? '', unit: 'turn', beside: `seen from ${d.threshold}` },
+      { label: 'Which is', value: d.rate ?? '', unit: 'L/h' },
+      { label: 'Watched', value: d.time ?? '', unit: '' },
+    ],
   },
 );

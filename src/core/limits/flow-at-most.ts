@@ -165,7 +165,10 @@ export const flowAtMost = measureRoom(
     },
     permits: ({ limit, unit }) => ({ figure: limit, unit }),
     words: ({ limit, unit, reference }) => `At most ${limit} ${unitLabel(unit)} at ${reference} Pa.`,
-    reports: (d) => `${d.title}: ${d.flow} ${d.judgedUnit} at ${d.reference} Pa${d.interval ?? ''}, at most ${d.limit} ${d.unit}`,
+    reports: (d) => `${d.flow} ${d.judgedUnit} at ${d.reference} Pa${d.interval ?? ''}, at most ${d.limit} ${d.unit}`,
+    figures: (d) => [
+      { label: `Leakage at ${d.reference} Pa`, value: d.flow ?? '', unit: d.judgedUnit ?? '', beside: `at most ${d.limit} ${d.unit}` },
+    ],
   },
 );
 

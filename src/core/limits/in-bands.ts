@@ -54,6 +54,7 @@ export const inBands = measureRoom(
       return { outcome: decided.outcome, effect: 'leads on', data, findings: [find('figure-read', data)] };
     },
     words: ({ bands, unit }) => bandsText(bands.steps, bands.beyond, unitLabel(unit)),
-    reports: (d) => `${d.title}, ${d.point}: ${d.value} ${d.unit}, ${(d.outcome ?? '').replaceAll('-', ' ')}`,
+    reports: (d) => `${d.value} ${d.unit}, ${(d.outcome ?? '').replaceAll('-', ' ')}`,
+    figures: (d) => [{ label: d.point ?? '', value: d.value ?? '', unit: d.unit ?? '', beside: (d.outcome ?? '').replaceAll('-', ' ') }],
   },
 );

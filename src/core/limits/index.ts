@@ -94,7 +94,7 @@ export type { Condition, HeldBefore, HoldFacts, Measured, MeasureFacts, PointVal
 export { instrumentUnit, instrumentUnits } from './in-bands';
 export { fallOutOfBest } from './leak-rate';
 export { makeUpPoints } from './make-up';
-export type { Effect, LimitLine, SightedPoints, Verdict } from './room';
+export type { Effect, Figure, LimitLine, SightedPoints, Verdict } from './room';
 export { atOnce, type Data, type Finding, finder, type Reason, reason, type Sayings, type Weight, weights } from './say';
 export {
   amountText,

@@ -56,5 +56,15 @@ export const keep = holdRoom(
       within === undefined ? [] : [{ at: -Number(within), of: 'start', label: 'pump back by', decides: true, side: 'below' }],
     reach: ({ within }, _, start) => (within === undefined ? undefined : [start - Number(within) * 1.6, start + Number(within) * 0.96]),
     reports: heldLine,
+    figures: (d) => [
+      {
+        label: 'Lowest',
+        value: d.lowest ?? '',
+        unit: d.unit ?? '',
+        ...((d.within ?? '') === '' ? {} : { beside: `it may fall by ${d.within} ${d.limitUnit}` }),
+      },
+      { label: 'Held', value: d.time ?? '', unit: '' },
+      { label: 'From', value: d.start ?? '', unit: d.unit ?? '' },
+    ],
   },
 );

@@ -21,7 +21,7 @@ import { bandSteps } from './at-most';
 import { correctedBy, correctionData } from './correction';
 import type { HoldFacts } from './facts';
 import { riseOf } from './no-rise';
-import { bandsText, holdData, holdRoom, type Verdict } from './room';
+import { bandsText, heldFigures, holdData, holdRoom, type Verdict } from './room';
 import { finder, reason } from './say';
 
 /** Decimals of a litre per hour to which a rate is rounded before it is compared. */
@@ -157,7 +157,11 @@ export const leakRate = holdRoom(
       const fall = fromSi(fallOutOfBest(limit, seconds), unit);
       return [start - fall * 1.6, start + fall * 0.96];
     },
-    reports: (d) => `${d.title}: ${d.start} to ${d.end} ${d.unit} in ${d.time}, ${d.said ?? d.rate} L/h (no more than ${d.worst})`,
+    reports: (d) => `${d.start} to ${d.end} ${d.unit} in ${d.time}, ${d.said ?? d.rate} L/h (no more than ${d.worst})`,
+    figures: (d) => [
+      { label: 'Leak rate', value: d.said ?? d.rate ?? '', unit: 'L/h', beside: `no more than ${d.worst} L/h` },
+      ...heldFigures(d, 'as it was read'),
+    ],
   },
 );
 

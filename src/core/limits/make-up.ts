@@ -29,7 +29,7 @@ type Made = 'title' | 'made' | 'madeUnit' | 'allowed' | 'unit' | 'mean' | 'press
 const says = {
   'make-up-read': reason<Made>(
     'note',
-    (d) => `${d.title}: ${d.made} ${d.madeUnit} in ${d.hours} h, ${d.allowed} ${d.unit} allowed.`,
+    (d) => `${d.made} ${d.madeUnit} in ${d.hours} h, ${d.allowed} ${d.unit} allowed.`,
     (d) => [
       `Allowance for ${d.main} in ${d.hours} h at a mean of ${d.mean} ${d.pressureUnit}: ${d.allowed} ${d.unit}`,
       `Drawn ${d.drawn}, pumped back during the hold ${d.pumped}${d.added === '0' ? '' : `, and one step of the vessel, ${d.added}, since it is coarse`}: ${d.made} ${d.madeUnit}`,
@@ -166,6 +166,12 @@ export const makeUpAtMost = measureRoom(
     words: () => 'No more water made up than is allowed for length, bore and time.',
     reports: (d) =>
       `${d.title}: ${d.made} ${d.madeUnit} in ${d.hours} h, ${d.allowed} ${d.unit} allowed; pumped back to ${d.back}, drawn down to ${d.to} ${d.pressureUnit}`,
+    figures: (d) => [
+      { label: 'Made up', value: d.made ?? '', unit: d.madeUnit ?? '', beside: `${d.allowed} ${d.unit} allowed` },
+      { label: 'Drawn', value: d.drawn ?? '', unit: d.madeUnit ?? '' },
+      { label: 'Mean pressure', value: d.mean ?? '', unit: d.pressureUnit ?? '' },
+      { label: 'Over', value: d.hours ?? '', unit: 'h' },
+    ],
   },
 );
 

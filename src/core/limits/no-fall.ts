@@ -4,7 +4,7 @@ import { compareAcross, lateToleranceMs, timeText } from './compare';
 import { type CorrectedFall, correctedBy, correctionData } from './correction';
 import type { HoldFacts } from './facts';
 import { isSlight, riseOf } from './no-rise';
-import { type Effect, heldLine, holdData, holdRoom } from './room';
+import { type Effect, heldFigures, heldLine, holdData, holdRoom, plain } from './room';
 import { atOnce, type Finding, finder, reason } from './say';
 import type { Sample } from './stood';
 
@@ -232,7 +232,18 @@ export const noFall = holdRoom(
       start - Math.max(Number(permitted ?? threshold), Number(threshold)) * 1.6,
       start + Number(threshold) * 2.4,
     ],
-    reports: heldLine,
+    reports: (d) => `${heldLine(d)}${d.how ?? ''}`,
+    figures: (d) => [
+      ...heldFigures(
+        d,
+        Number(d.permitted) > 0
+          ? `permitted up to ${plain(d.permitted)} ${d.limitUnit}`
+          : `none is permitted; it shows from ${plain(d.threshold)} ${d.limitUnit}`,
+      ),
+      ...((d.how ?? '') === ''
+        ? []
+        : [{ label: 'Corrected', value: d.corrected ?? '', unit: d.unit ?? '', beside: `give or take ${d.doubt}` }]),
+    ],
   },
 );
 

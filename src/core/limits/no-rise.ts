@@ -2,7 +2,7 @@ import { decimalText, may } from '../exact/shape';
 import { compare, type Decimal, decimal, negate, subtract, toText } from '../quantities';
 import { compareAcross } from './compare';
 import type { HoldFacts } from './facts';
-import { heldLine, holdData, holdRoom, stoppedBefore, type Verdict } from './room';
+import { heldFigures, heldLine, holdData, holdRoom, plain, stoppedBefore, type Verdict } from './room';
 import { finder, reason } from './say';
 
 const sum = (d: Readonly<Record<'start' | 'end' | 'fall' | 'unit' | 'threshold' | 'limitUnit', string>>): readonly string[] => [
@@ -78,5 +78,6 @@ export const noRise = holdRoom(
     lines: ({ threshold }) => [{ at: Number(threshold), of: 'start', label: 'limit', decides: true, side: 'above' }],
     reach: ({ threshold }, _, start) => [start - Number(threshold) * 1.6, start + Number(threshold) * 2.4],
     reports: heldLine,
+    figures: (d) => heldFigures(d, `a rise counts from ${plain(d.threshold)} ${d.limitUnit}`),
   },
 );

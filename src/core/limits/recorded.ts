@@ -11,6 +11,7 @@ export const recorded = measureRoom(
     outcomes: () => ['recorded'],
     judge: (_, { title }) => ({ outcome: 'recorded', effect: 'leads on', data: { title }, findings: [] }),
     words: () => 'Written down; decides nothing.',
-    reports: (d) => `${d.title}: written down`,
+    reports: () => 'written down',
+    figures: () => [],
   },
 );

@@ -58,8 +58,19 @@ interface Common<K extends string, L, O extends string, C extends string> {
   permits?(limit: L): { readonly figure: string; readonly unit: Unit };
   /** The arithmetic behind what it came to. */
   sum?(data: Data): readonly string[];
-  /** A line of the paper for a round that is over, in the instrument's own unit. */
+  /** A line of the paper for a round that is over, in the instrument's own unit; the phase's title stands beside it. */
   readonly reports: (data: Data) => string;
+  /** What it came to in large figures, the one that decides first, each with what it is held against. */
+  readonly figures: (data: Data) => readonly Figure[];
+}
+
+/** A figure as a paper shows it large. */
+export interface Figure {
+  readonly label: string;
+  readonly value: string;
+  readonly unit: string;
+  /** What it is held against, in a few words. */
+  readonly beside?: string;
 }
 
 /** Points that are read at one pressure, as what they can see needs them. */
@@ -134,8 +145,25 @@ export function holdData(facts: HoldFacts) {
   };
 }
 
+/** A limit without the noughts that nobody wrote. */
+export const plain = (figure: string | undefined): string =>
+  (figure ?? '').includes('.') ? (figure ?? '').replace(/\.?0+$/, '') : (figure ?? '');
+
+const isRise = (d: Data): boolean => (d.fall ?? '').startsWith('-');
+
 /** The paper's line of a hold. */
-export const heldLine = (d: Data): string => `${d.title}: ${d.start} to ${d.end} ${d.unit}, ${d.time}, fall ${d.fall} ${d.unit}`;
+export const heldLine = (d: Data): string =>
+  `${d.start} to ${d.end} ${d.unit} in ${d.time}, ${isRise(d) ? `rise ${(d.fall ?? '').slice(1)}` : `fall ${d.fall}`} ${d.unit}`;
+
+/** The large figures of a hold: how it moved, held against `beside`, and over which time from which reading. */
+export const heldFigures = (d: Data, beside: string): readonly Figure[] => [
+  isRise(d)
+    ? { label: 'Rise', value: (d.fall ?? '').slice(1), unit: d.unit ?? '', beside }
+    : { label: 'Fall', value: d.fall ?? '', unit: d.unit ?? '', beside },
+  { label: 'Held', value: d.time ?? '', unit: '' },
+  { label: 'From', value: d.start ?? '', unit: d.unit ?? '' },
+  { label: 'To', value: d.end ?? '', unit: d.unit ?? '' },
+];
 
 export const bandsText = (steps: readonly { readonly below: string; readonly outcome: string }[], beyond: string, unit: string): string => {
   const words = steps.map(

@@ -12,6 +12,7 @@ export const wait = holdRoom(
     judge: (_, facts) => ({ outcome: 'settled', effect: 'leads on', data: holdData(facts), findings: [] }),
     words: () => 'Only time passes.',
     lines: () => [],
-    reports: (d) => `${d.title}: from ${d.start} ${d.unit}, settled ${d.time}`,
+    reports: (d) => `from ${d.start} ${d.unit}, settled ${d.time}`,
+    figures: (d) => [{ label: 'Settled', value: d.time ?? '', unit: '' }],
   },
 );

@@ -39,6 +39,8 @@ export const routes = {
 
   'POST /api/sign-in': { who: 'anyone', body: 4 * kB, perMinute: 60, changes: 'own ids' },
   'POST /api/sign-out': { who: 'read', body: kB, perMinute: 60, changes: 'own ids' },
+  /** Fingerprints of everybody who seals here, so that a browser can check by itself. */
+  'GET /api/signers': reads('anyone', 60),
   'POST /api/check': { who: 'anyone', body: 20 * MB, as: 'bytes', perMinute: 20, changes: 'nothing' },
 
   /** What a device takes along, as differences from what it says that it has. */
@@ -60,6 +62,10 @@ export const routes = {
   'POST /api/rules/lift': command('set rules'),
   'POST /api/own-procedures': command('set rules', 128 * kB),
   'POST /api/own-procedures/[id]/withdraw': command('set rules'),
+
+  'POST /api/firm': command('set firm'),
+  'POST /api/firm/logo': { who: 'set firm', body: 4 * MB, as: 'bytes', perMinute: 20, changes: 'own ids' },
+  'POST /api/people/[id]/licence': command('set firm'),
 
   'GET /api/tests/[id]/draft': reads('read', 120),
   'POST /api/tests/[id]/signature': command('seal', MB),

@@ -4,7 +4,7 @@ export * from './csv';
 export { type GaugeLog, GaugeLogReader, type LogFault, type LogMapping, readTime, type TimeOrder, timeOrders } from './gauge-log';
 export * from './json-schema';
 export { endFor, firstWindow, type LogWindow, logEvents, logFault, rowsKeptOf, rowText } from './log-window';
-export { eventsOnce } from './read';
+export { eventsOnce, readRecord } from './read';
 export * from './record';
 export * from './seal';
 export * from './words';

@@ -1,7 +1,7 @@
 import { planShape } from '../course/plan-shape';
-import { count, date, hash, is, list, may, name, oneOf, type Shape, shape, text, time, uuid, whole } from '../exact/shape';
+import { between, count, date, hash, is, list, may, name, oneOf, type Shape, shape, text, time, uuid, whole } from '../exact/shape';
 import { eventSchema } from '../judging/events';
-import { recordFormat, recordVersion } from './record';
+import { paperLocales, recordFormat, recordVersion, signerRoles } from './record';
 
 export { planInputShape as planInputSchema, planShape as planSchema } from '../course/plan-shape';
 export { eventSchema } from '../judging/events';
@@ -22,7 +22,18 @@ export const recordSchema: Shape<unknown> = {
   ...shape({
     format: is(recordFormat),
     version: is(recordVersion),
-    firm: may(shape({ name })),
+    firm: may(
+      shape({
+        name,
+        address: may(text),
+        registration: may(text),
+        emergency: may(text),
+        supplier: may(text),
+        logo: may(hash),
+        sheet: may(oneOf('A4', 'letter')),
+        locale: may(oneOf(...paperLocales)),
+      }),
+    ),
     site: may(shape({ name, address: text, occupier: text })),
     tests: list(
       shape({
@@ -46,13 +57,15 @@ export const recordSchema: Shape<unknown> = {
       100,
       1,
     ),
-    people: may(list(shape({ id: name, name }), 1000)),
-    photos: may(list(shape({ run: uuid, hash, stored: may(hash), takenAt: time }), 1000)),
+    people: may(list(shape({ id: name, name, licence: may(text) }), 1000)),
+    photos: may(list(shape({ run: uuid, hash, stored: may(hash), copy: may(hash), takenAt: time }), 1000)),
     certificate: may(
       shape({
         number: name,
         issuedAt: time,
         issuedOn: date,
+        offsetMinutes: between(-840, 840),
+        layout: name,
         checkCode: name,
         checkAddress: text,
         catalogue: name,
@@ -62,14 +75,16 @@ export const recordSchema: Shape<unknown> = {
     signatures: may(
       list(
         shape({
-          role: oneOf('technician', 'customer'),
+          role: oneOf(...signerRoles),
           name,
           absent: may(text),
+          refused: may(is(true)),
+          remote: may(is(true)),
           signedAt: time,
           strokes: list(list(whole, 20_000), 500),
           judgementHash: hash,
         }),
-        10,
+        300,
       ),
     ),
     seal: may(

@@ -15,6 +15,20 @@ export const verdictWords: Readonly<Record<TestVerdict, { readonly title: string
   'in progress': { title: 'In progress', meaning: 'The test is not finished.' },
 };
 
+/**
+ * The family of block shapes, drawn in a square of 24: whole, notched, split, hatched, struck-through outline, rising. The word always
+ * stands beside.
+ */
+export const verdictShapes: Readonly<Record<TestVerdict, { readonly path: string; readonly drawn: 'filled' | 'outlined' }>> = {
+  pass: { path: 'M3 3H21V21H3Z', drawn: 'filled' },
+  'pass with permitted drop': { path: 'M3 3H21V12H12V21H3Z', drawn: 'filled' },
+  restricted: { path: 'M3 12H21V21H3ZM3 3H12V9H3Z', drawn: 'filled' },
+  fail: { path: 'M3 3H13L9 21H3ZM17 3H21V21H13Z', drawn: 'filled' },
+  inconclusive: { path: 'M4 4H20V20H4ZM4 10L10 4M4 16L16 4M8 20L20 8M14 20L20 14', drawn: 'outlined' },
+  invalid: { path: 'M4 4H20V20H4ZM1 23L23 1', drawn: 'outlined' },
+  'in progress': { path: 'M3 15H8V21H3ZM10 9H15V21H10ZM17 3H21V21H17Z', drawn: 'filled' },
+};
+
 /** What a verdict means for what was tested. */
 export const meaningOf = ({ means }: Pick<Plan, 'means'>, verdict: TestVerdict): string =>
   (verdict === 'pass' || verdict === 'fail' ? means?.[verdict] : undefined) ?? verdictWords[verdict].meaning;

@@ -4,15 +4,17 @@ import { useState } from 'react';
 import type { TestVerdict } from '@/core/course';
 import { addressOf } from '@/core/permissions';
 import { verdictWords } from '@/core/record';
+import { PaperView } from '@/features/papers/paper-view';
 import { input } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
+import type { OwnCheck } from './own-check';
 
 interface Facts {
   readonly state: string;
   readonly number?: string;
   readonly verdict: TestVerdict;
   readonly signer?: string;
-  readonly pages?: string;
+  readonly pages?: { readonly state: 'as sealed' | 'altered' | 'earlier layout'; readonly differs?: string };
   readonly site?: string;
   readonly system?: string;
   readonly issuedOn?: string;
@@ -37,12 +39,18 @@ const words: Record<string, { readonly tone: 'plain' | 'caution' | 'stop'; reado
 /** Checks a file that someone holds; nothing is kept. */
 export function CheckFile() {
   const [facts, setFacts] = useState<Facts>();
+  const [own, setOwn] = useState<OwnCheck>();
   const [fault, setFault] = useState<string>();
   const check = async (file: File | undefined) => {
     if (file === undefined) return;
     setFacts(undefined);
+    setOwn(undefined);
     setFault(undefined);
     try {
+      // Seal and signer are looked at here; the server says what became of it since, and makes the pages again.
+      const { checkHere } = await import('./own-check');
+      const mine = await checkHere(file).catch(() => undefined);
+      if (mine?.ok === true) setOwn(mine.value);
       const response = await fetch(addressOf('POST /api/check'), { method: 'POST', body: file });
       const answer = await response.json();
       if (response.ok) setFacts(answer);
@@ -71,10 +79,22 @@ export function CheckFile() {
       {facts !== undefined && (
         <div role="status" data-testid="check-result" className="space-y-2">
           <Notice tone={words[facts.state].tone}>{words[facts.state].text}</Notice>
-          {facts.pages === 'trust the record, not these pages' && (
-            <Notice tone="stop">The pages of this PDF are not what its record gives: trust the record, not these pages.</Notice>
+          {own !== undefined && (
+            <Notice tone={own.state === facts.state ? 'plain' : 'stop'}>
+              {own.state === facts.state
+                ? 'Seal and signer were checked in this browser too, with the same result.'
+                : `This browser comes to another result: ${words[own.state].text} Rely on neither, and ask the firm.`}
+            </Notice>
           )}
-          {facts.pages === 'as sealed' && <Notice>The pages are exactly what the record gives.</Notice>}
+          {facts.pages?.state === 'altered' && (
+            <Notice tone="stop">
+              The pages of this PDF are not what its record gives: trust the record, not these pages. {facts.pages.differs}
+            </Notice>
+          )}
+          {facts.pages?.state === 'earlier layout' && (
+            <Notice tone="caution">Its pages were set by an earlier layout and cannot be compared here: trust the record.</Notice>
+          )}
+          {facts.pages?.state === 'as sealed' && <Notice>The pages are exactly what the record gives.</Notice>}
           <p>
             {facts.number === undefined ? 'No number' : `Certificate ${facts.number}`}
             {facts.issuedOn !== undefined && `, ${facts.issuedOn}`}: <b>{verdictWords[facts.verdict]?.title ?? facts.verdict}</b>.{' '}
@@ -98,6 +118,12 @@ export function CheckFile() {
           )}
           {facts.signer !== undefined && <p className="figures text-sm text-quiet">Signer {facts.signer}</p>}
         </div>
+      )}
+      {own !== undefined && facts !== undefined && own.state !== 'altered' && (
+        <section aria-label="What the record says" className="pt-4">
+          <h2 className="mb-2 text-xl font-semibold">What the record says</h2>
+          <PaperView paper={own.paper} picture={() => undefined} />
+        </section>
       )}
     </section>
   );

@@ -30,6 +30,7 @@ const office = {
 } as const;
 const certificates = { id: 'certificates', href: '/certificates', label: 'Certificates', icon: BookCheck } as const;
 const procedures = { id: 'procedures', href: '/procedures', label: 'Procedures', icon: BookOpen } as const;
+const firm = { id: 'firm', href: '/firm', label: 'Firm', icon: Building2 } as const;
 const bench = { id: 'bench', href: '/bench', label: 'Bench', icon: Calculator } as const;
 
 /** On a device its own places come first, and lead nowhere that needs a signal; a technician has no others. */
@@ -44,7 +45,7 @@ const tabsOf = (role: Role, on: 'device' | 'office'): readonly Tab[] =>
         procedures,
         ...(role === 'technician' ? [] : [{ id: 'office', href: '/today', label: 'Office', icon: Building2 }]),
       ]
-    : [office.today, office.sites, certificates, office.instruments, procedures, bench];
+    : [office.today, office.sites, certificates, office.instruments, procedures, bench, firm];
 
 const shownOnPhone = 4;
 

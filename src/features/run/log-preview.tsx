@@ -3,8 +3,8 @@ import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
 import { useMemo } from 'react';
 import type { Point } from '@/core/judging';
+import { thinned } from '@/core/judging';
 import type { GaugeLog, LogWindow } from '@/core/record';
-import { thinned } from './pictures/thinned';
 
 const [width, height] = [560, 120];
 

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { limitLines } from '@/core/course';
 import { heldSoFar, judge, outcomeOf } from '@/core/judging';
 import { LogBuilder } from '@/core/judging/log-builder.fixture';
 import { inBand } from '@/core/limits';
@@ -6,7 +7,6 @@ import { decimal } from '@/core/quantities';
 import { bandAdvice } from '@/core/running';
 import { planFor } from '@/core/simulation/examples.fixture';
 import { countdown } from '@/device/use-now';
-import { limitLines } from './pictures/hold-limits';
 import { estimateWords } from './run-model';
 
 /* What the run screen says and draws of a figure is what the judge makes of it. */

@@ -16,14 +16,14 @@ export default async function CheckCodePage({ params }: { readonly params: Promi
   const facts = await checkByCode(code);
   if (facts === undefined)
     return (
-      <main className="mx-auto max-w-2xl space-y-4 p-6">
+      <main className="mx-auto max-w-3xl space-y-4 p-6">
         <h1 className="text-3xl font-semibold tracking-tight">No certificate has this code</h1>
         <p>The address may be mistyped. Scan the code on the certificate again, or check the file itself.</p>
         <CheckFile />
       </main>
     );
   return (
-    <main className="mx-auto max-w-2xl space-y-5 p-6">
+    <main className="mx-auto max-w-3xl space-y-5 p-6">
       <p className="text-quiet">{facts.firmName}</p>
       <h1 className="text-3xl font-semibold tracking-tight">
         Certificate <span className="figures">{facts.number}</span> is on file

@@ -198,6 +198,7 @@ function course(input: Input): Result<Course> {
   return good(
     card.course({
       filled: 'gas',
+      medium: answers.medium,
       atmosphereHpa,
       unit: 'psi',
       phases,

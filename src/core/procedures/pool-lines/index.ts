@@ -217,6 +217,7 @@ function course({ answers, figure, gauge }: Input): Result<Course> {
   return good(
     card.course({
       filled: 'water',
+      medium: 'water',
       unit: 'psi',
       phases,
       highest: String(high),

@@ -258,7 +258,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
         `One step of the gauge, ${threshold} bar, is a movement; no fall is permitted in ${Math.round(holdSeconds / 60)} min.`,
         'It adds no pressure: it is no pressure test, and is never called one.',
       ],
-      notTested: [beyond, 'Anything at a pressure above the supply’s', 'Drains'],
+      notTested: [beyond, 'Anything at a pressure above the supply’s: it adds none, so this is not a hydrostatic test', 'Drains'],
       advice: [
         ...(supply < 2.5 || supply > 5.5
           ? [

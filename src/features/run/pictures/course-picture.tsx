@@ -1,17 +1,15 @@
 import { extent, max } from 'd3-array';
 import { useId, useMemo } from 'react';
-import { type HoldPhase, type Phase, unitOfHold } from '@/core/course';
-import { type Estimate, expectedCourse, heldSoFar, type Judgement, type Point, type RunEvent, type Traced } from '@/core/judging';
+import { closeUp, type HoldPhase, type Phase, sceneOf, unitOfHold } from '@/core/course';
+import { drawn, type Estimate, expectedCourse, heldSoFar, type Judgement, type Point, type RunEvent, type Traced } from '@/core/judging';
 import type { Plan } from '@/core/planning';
 import { isPressureUnit, type Unit, unitLabel } from '@/core/quantities';
 import { Axis } from './axis';
 import { BlockShape, layOut } from './blocks';
-import { closeUp } from './hold-limits';
 import { HoldTrace } from './hold-trace';
 import { LevelRiser } from './level-riser';
-import { focusOf, onAxis, sceneOf, startOf } from './scene';
+import { focusOf, onAxis, startOf } from './scene';
 import { Scenery } from './scenery';
-import { drawn } from './thinned';
 
 const left = 44;
 const foot = 46;

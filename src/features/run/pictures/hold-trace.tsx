@@ -1,9 +1,10 @@
 import { area, line } from 'd3-shape';
 import type { HoldPhase } from '@/core/course';
+import { limitLines } from '@/core/course';
 import type { Estimate, Point } from '@/core/judging';
+import { drawn } from '@/core/judging';
 import type { Unit } from '@/core/quantities';
-import { limitLines, wordsOfLines } from './hold-limits';
-import { drawn } from './thinned';
+import { wordsOfLines } from './hold-limits';
 
 /** One hold over its block: the corridor it starts in, the lines it must not reach, its trace, and what is forecast. */
 export function HoldTrace({

@@ -1,16 +1,16 @@
 import fc from 'fast-check';
 import { createElement } from 'react';
 import { renderToStaticMarkup } from 'react-dom/server';
-import { judge, type Point, type RunEvent, tracesOf } from '@/core/judging';
+import { closeUp, limitLines, sceneOf } from '@/core/course';
+import { judge, type Point, type RunEvent, drawn as remembered, thinned, tracesOf } from '@/core/judging';
 import type { Plan } from '@/core/planning';
 import { procedures } from '@/core/procedures';
 import { eventsFor, examplePlan } from '@/core/simulation/examples.fixture';
 import { holdOf } from '@/core/simulation/of-plan.fixture';
 import { layOut } from './blocks';
 import { CoursePicture } from './course-picture';
-import { closeUp, limitLines, wordsOfLines } from './hold-limits';
-import { focusOf, sceneOf } from './scene';
-import { drawn as remembered, thinned } from './thinned';
+import { wordsOfLines } from './hold-limits';
+import { focusOf } from './scene';
 
 /** The picture after so many of a run's events. */
 function drawn(plan: Plan, events: readonly RunEvent[], width: number): string {

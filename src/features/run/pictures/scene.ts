@@ -1,6 +1,5 @@
-import { type HoldPhase, inPlanUnit, type Phase, quantityRead, unitOfHold } from '@/core/course';
+import { type HoldPhase, inPlanUnit, type Phase, quantityRead, sceneOf, unitOfHold } from '@/core/course';
 import { heldSoFar, type Judgement, type PhaseJudgement } from '@/core/judging';
-import type { LimitKind } from '@/core/limits';
 import type { Plan } from '@/core/planning';
 import { fromSi, isPressureUnit, toSi, type Unit } from '@/core/quantities';
 
@@ -11,35 +10,6 @@ export interface Box {
   readonly width: number;
   readonly height: number;
 }
-
-/** What stands above the blocks: pressure against time, or the picture of the phase that is looked at. */
-export type Scene = 'trace' | 'level' | 'dial' | 'flow' | 'make-up' | 'air' | 'bands' | 'dye' | 'line map' | 'loops' | 'appliance round';
-
-/** The scene of a phase. A list or a look without a picture of its own leaves the trace where it is. */
-export function sceneOf(plan: Plan, phase: Phase | undefined): Scene {
-  if (phase?.picture !== undefined) return phase.picture;
-  if (phase?.kind !== 'hold' && phase?.kind !== 'measure') return 'trace';
-  const scene = scenes[phase.limit.kind];
-  if (scene !== 'as read' || phase.kind !== 'hold') return scene === 'as read' ? 'trace' : scene;
-  const reads = quantityRead(plan, phase);
-  return reads === 'level' ? 'level' : reads === 'turns' ? 'dial' : 'trace';
-}
-
-/** Every kind of limit has its picture, or the one of what is read: the compiler misses none. */
-const scenes = {
-  wait: 'as read',
-  'no-rise': 'as read',
-  'no-fall': 'as read',
-  'at-most': 'as read',
-  keep: 'as read',
-  'leak-rate': 'as read',
-  dial: 'dial',
-  recorded: 'trace',
-  'in-bands': 'bands',
-  'air-at-most': 'air',
-  'flow-at-most': 'flow',
-  'make-up-at-most': 'make-up',
-} satisfies Record<LimitKind, Scene | 'as read'>;
 
 /**
  * The phase that a picture is about: the open one where there is something to see in it; beside a list or a look, the

@@ -1,4 +1,4 @@
-import type { Phase } from '@/core/course';
+import type { Phase, Scene } from '@/core/course';
 import { itemsOf, type Judgement, outcomeOf, type RunEvent, type Traced } from '@/core/judging';
 import type { Plan } from '@/core/planning';
 import { AirPicture } from './air-picture';
@@ -10,7 +10,7 @@ import { FlowPicture } from './flow-picture';
 import { LineMap } from './line-map';
 import { LoopList } from './loop-list';
 import { MakeUpPicture } from './make-up-picture';
-import { type Box, type Scene, stateOf } from './scene';
+import { type Box, stateOf } from './scene';
 
 export interface SceneProps<P extends Phase = Phase> {
   readonly plan: Plan;

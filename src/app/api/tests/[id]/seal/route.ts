@@ -1,4 +1,4 @@
-import { sealTest } from '@/server/certificates';
 import { route } from '@/server/door';
+import { sealTest } from '@/server/sealing';
 
 export const POST = route('POST /api/tests/[id]/seal', ({ actor, params, body }) => sealTest(actor, params.id, body));

@@ -1,4 +1,4 @@
-import type { Point } from '@/core/judging';
+import type { Point } from './seen';
 
 /**
  * A trace as it can be seen on so many columns of pixels: the first, lowest, highest and last of each, in order of time. A

@@ -1,0 +1,117 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { button, link, quietButton, subheading } from '@/ui/classes';
+import { Disclosure } from '@/ui/disclosure';
+import { Notice } from '@/ui/notice';
+import { PostForm } from '@/ui/post-form';
+
+export interface SealedProps {
+  readonly testId: string;
+  readonly id: string;
+  readonly number: string;
+  readonly checkCode: string;
+  readonly hash: string;
+  readonly corrects?: { readonly number: string; readonly reason: string };
+  readonly all: readonly { readonly id: string; readonly number: string }[];
+  readonly details: {
+    readonly jobOrigin: string;
+    readonly visualInspection: string;
+    readonly meterNumber: string;
+    readonly meterReading: string;
+  };
+  readonly mayCorrect: boolean;
+}
+
+export function Sealed({ details, mayCorrect, testId, ...sealed }: SealedProps) {
+  const router = useRouter();
+  return (
+    <>
+      {sealed.corrects !== undefined && (
+        <Notice>
+          Corrects {sealed.corrects.number}: {sealed.corrects.reason}
+        </Notice>
+      )}
+      <section>
+        <h2 className={subheading}>Download</h2>
+        <div className="mt-2 grid grid-cols-3 gap-2">
+          {(['pdf', 'json', 'csv'] as const).map((kind) => (
+            <a key={kind} className={quietButton} href={`/api/certificates/${sealed.id}/${kind}`} download>
+              {kind.toUpperCase()}
+            </a>
+          ))}
+        </div>
+        <p className="mt-1 text-sm text-quiet">The PDF holds the open record; the JSON is that record; the CSV is its readings.</p>
+      </section>
+      <section>
+        <h2 className={subheading}>Seal</h2>
+        <p className="figures break-all text-xs text-quiet" data-testid="seal-hash">
+          {sealed.hash}
+        </p>
+        <p className="mt-1">
+          <a className={link} href={`/check/${sealed.checkCode}`}>
+            Public check page
+          </a>{' '}
+          <span className="text-sm text-quiet">no account needed</span>
+        </p>
+      </section>
+      {sealed.all.length > 1 && (
+        <nav aria-label="Certificates of this test" className="flex flex-wrap gap-2">
+          {sealed.all.map(({ id, number }) => (
+            <a
+              key={id}
+              href={`/certificates/test/${testId}?certificate=${id}`}
+              aria-current={id === sealed.id}
+              className={id === sealed.id ? button : quietButton}
+            >
+              {number}
+            </a>
+          ))}
+        </nav>
+      )}
+      {mayCorrect && (
+        <Disclosure className="border-t border-line pt-3" look="font-medium" title="Correct its particulars">
+          <div className="mt-3">
+            <CorrectForm id={sealed.id} details={details} done={(id) => router.push(`/certificates/test/${testId}?certificate=${id}`)} />
+          </div>
+        </Disclosure>
+      )}
+    </>
+  );
+}
+
+function CorrectForm({
+  id,
+  details,
+  done,
+}: {
+  readonly id: string;
+  readonly details: SealedProps['details'];
+  readonly done: (id: string) => void;
+}) {
+  const [meterNumber, setMeterNumber] = useState(details.meterNumber);
+  const [meterReading, setMeterReading] = useState(details.meterReading);
+  const field = 'min-h-11 w-full border border-line bg-surface px-3 py-2';
+  return (
+    <div className="space-y-3">
+      <p className="text-sm text-quiet">Only particulars can be corrected. Readings and verdict stay; a wrong test is repeated.</p>
+      <label className="block">
+        Meter number
+        <input className={field} value={meterNumber} onChange={(event) => setMeterNumber(event.target.value)} />
+      </label>
+      <label className="block">
+        Meter reading
+        <input className={field} value={meterReading} onChange={(event) => setMeterReading(event.target.value)} />
+      </label>
+      <PostForm<{ id: string }>
+        route="POST /api/certificates/[id]/correct"
+        parts={{ id }}
+        submit="Issue the correction"
+        done={(made) => done(made.id)}
+        extra={{ details: { meterNumber, meterReading } }}
+        fields={[{ name: 'reason', label: 'What is corrected, and why' }]}
+      />
+    </div>
+  );
+}
