@@ -29,14 +29,19 @@ export class Typesetter {
   private readonly widths = new Map<string, number>();
   constructor(private readonly chain: FontChain) {}
 
+  /** As it is drawn: word by word, each with the space that follows it. */
   private runWidth({ font, text }: Run, size: number): number {
-    const key = `${font.name}\n${text}`;
-    let unit = this.widths.get(key);
-    if (unit === undefined) {
-      unit = font.font.layout(text).advanceWidth / font.font.unitsPerEm;
-      this.widths.set(key, unit);
+    let sum = 0;
+    for (const word of text.match(/[^ ]* |[^ ]+$/g) ?? []) {
+      const key = `${font.name}\n${word}`;
+      let unit = this.widths.get(key);
+      if (unit === undefined) {
+        unit = font.font.layout(word).advanceWidth / font.font.unitsPerEm;
+        this.widths.set(key, unit);
+      }
+      sum += unit;
     }
-    return unit * size;
+    return sum * size;
   }
 
   width(text: string, { face, size }: Look): number {
@@ -49,16 +54,14 @@ export class Typesetter {
     for (const paragraph of text.split('\n')) {
       let line = '';
       let wide = 0;
-      const space = this.width(' ', look);
       const close = () => {
         found.push(this.placed(line, look));
         [line, wide] = ['', 0];
       };
       for (const word of paragraph.split(/ +/)) {
         for (const part of this.broken(word, look, width)) {
-          const own = this.width(part, look);
-          if (line !== '' && wide + space + own > width + 0.01) close();
-          wide += line === '' ? own : space + own;
+          if (line !== '' && wide + this.width(part, look) > width + 0.01) close();
+          wide += this.width(`${part} `, look);
           line = line === '' ? part : `${line} ${part}`;
         }
       }
