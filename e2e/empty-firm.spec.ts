@@ -137,7 +137,7 @@ test.describe('from an empty firm', () => {
       await expect(page.getByTestId('verdict')).toHaveText('Pass');
       const words = await sealedPaper(page);
       await expect(page.getByRole('heading', { level: 1 })).toHaveText(/-00001$/);
-      for (const said of ['Net loft', 'Van gauge, serial VG-1', '3.45', `calibrated ${day(-30)}, due ${day(300)}`, 'Sefa Dunmore'])
+      for (const said of ['Net loft', 'Van gauge VG-1', '3.45', `calibrated ${day(-30)}, due ${day(300)}`, 'Sefa Dunmore'])
         expect(words).toContain(said);
       // A gauge was read by hand: nothing of it was simulated, and the paper does not say so.
       expect(words).not.toMatch(/simulated/i);

@@ -30,7 +30,7 @@ export async function toCertificate(page: Page): Promise<void> {
   await page.waitForURL(/\/certificates\/test\//);
 }
 
-/** From a verdict on the screen: signed on site, signed by the customer, sealed; answers what the paper says, in one line. */
+/** From a verdict on the screen: signed on site, signed by the customer, sealed; answers what the paper says in its reading order, in one line. */
 export async function sealedPaper(page: Page): Promise<string> {
   await scribble(page, /Technician signs here/);
   await page.getByRole('button', { name: 'Sign as technician' }).click();
@@ -42,6 +42,6 @@ export async function sealedPaper(page: Page): Promise<string> {
   await page.getByRole('button', { name: 'Keep the customer’s signature' }).click();
   await page.getByRole('button', { name: 'Seal the certificate' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/Certificate \d{4}-\d{5}/);
-  const { stdout } = await promisify(execFile)('pdftotext', ['-layout', await save(page, 'PDF', 'pdf'), '-']);
+  const { stdout } = await promisify(execFile)('pdftotext', ['-raw', await save(page, 'PDF', 'pdf'), '-']);
   return stdout.replace(/\s+/g, ' ');
 }

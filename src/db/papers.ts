@@ -71,6 +71,59 @@ export const certificateTest = pgTable(
   ],
 );
 
+/** A private link by which somebody elsewhere signs, once: its token is nowhere but in the link. */
+export const signLink = pgTable(
+  'sign_link',
+  {
+    id: id(),
+    firmId: firmId(),
+    /** SHA-256 of the token. */
+    tokenHash: text('token_hash').notNull().unique(),
+    /** Tests of the paper with the judgement of each that the link was made for. */
+    tests: jsonb('tests').$type<readonly { readonly id: string; readonly judgementHash: string }[]>().notNull(),
+    /** Who is to sign. */
+    name: text('name').notNull(),
+    madeBy: text('made_by').notNull(),
+    madeAt: instant('made_at').notNull(),
+    expiresAt: instant('expires_at').notNull(),
+    usedAt: instant('used_at'),
+  },
+  (table) => [index('sign_link_made').on(table.firmId, table.madeAt)],
+);
+
+export const messageKinds = ['paper', 'sign link', 'notice'] as const;
+export const messageStates = ['waiting', 'sent', 'delivered', 'refused', 'bounced', 'given up'] as const;
+
+/** Mail that leaves the firm: what went to whom, and what became of it. The row is the job of the worker that sends it. */
+export const message = pgTable(
+  'message',
+  {
+    id: id(),
+    firmId: firmId(),
+    kind: text('kind').$type<(typeof messageKinds)[number]>().notNull(),
+    recipient: text('recipient').notNull(),
+    subject: text('subject').notNull(),
+    body: text('body').notNull(),
+    /** The paper that goes with it. */
+    certificateId: uuid('certificate_id'),
+    testId: uuid('test_id'),
+    author: text('author').notNull(),
+    createdAt: instant('created_at').notNull(),
+    state: text('state').$type<(typeof messageStates)[number]>().notNull().default('waiting'),
+    tries: integer('tries').notNull().default(0),
+    /** Not tried before then; of what is being sent just now, when it counts as lost and is tried again. */
+    nextAt: instant('next_at').notNull(),
+    /** What the last try, or a notice about it, said. */
+    said: text('said').notNull().default(''),
+    settledAt: instant('settled_at'),
+  },
+  (table) => [
+    index('message_newest').on(table.firmId, table.createdAt),
+    index('message_of_certificate').on(table.firmId, table.certificateId),
+    index('message_due').on(table.nextAt).where(sql`state = 'waiting'`),
+  ],
+);
+
 export const sealKey = pgTable(
   'seal_key',
   {

@@ -17,7 +17,7 @@ export function PaperView({ paper, picture }: { readonly paper: Paper } & Around
       lang={language}
       aria-label={paper.title}
       data-layout={paper.layout}
-      className="mx-auto w-full max-w-[54rem] border border-line bg-white px-5 py-6 text-[15px] leading-snug text-[#23282b] sm:px-12 sm:py-10"
+      className="mx-auto w-full max-w-[54rem] border border-line bg-white px-5 py-6 text-[15px] leading-snug text-[#23282b] sm:px-10 sm:py-9"
     >
       <header className="mb-4 flex items-start gap-4">
         {firm.logo !== undefined && picture(firm.logo) !== undefined && (
@@ -169,7 +169,7 @@ function TableView({ block: { caption, columns, rows } }: { readonly block: Of<'
   const whole = columns.reduce((sum, { share }) => sum + share, 0);
   return (
     <section className="my-3 overflow-x-auto" aria-label={caption}>
-      <table className="w-full min-w-[34rem] table-fixed border-collapse text-left text-[13px]">
+      <table className="w-full min-w-[29rem] table-fixed border-collapse text-left text-[13px]">
         <caption className="sr-only">{caption}</caption>
         <colgroup>
           {columns.map(({ title, share }) => (

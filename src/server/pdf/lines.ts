@@ -74,15 +74,12 @@ export class Typesetter {
     if (this.width(word, look) <= width) return [word];
     const parts: string[] = [];
     let part = '';
-    let wide = 0;
     for (const sign of word) {
-      const own = this.width(sign, look);
-      if (part !== '' && wide + own > width) {
+      if (part !== '' && this.width(part + sign, look) > width) {
         parts.push(part);
-        [part, wide] = ['', 0];
+        part = '';
       }
       part += sign;
-      wide += own;
     }
     return [...parts, part];
   }
