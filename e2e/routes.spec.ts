@@ -38,6 +38,7 @@ function partsOf(key: RouteKey, ids: Ids): Readonly<Record<string, string>> {
   if (key.includes('/own-procedures/[id]')) return ids.own;
   if (key.includes('/certificates/[id]')) return ids.certificate;
   if (key.includes('/tests/[id]')) return ids.test;
+  if (key.includes('[token]')) return { token: 'x'.repeat(32), hash: 'a'.repeat(64) };
   if (key.includes('/people/[id]')) return { id: ids.person.id };
   if (key.includes('/run/[id]')) return { id: randomUUID() };
   return ids.photo;

@@ -119,9 +119,12 @@ export async function addPiece(
 }
 
 /** A photograph by the hash of what was sent, or a paper's copy or a logo by its own. */
-export async function readPhoto(actor: Actor, hash: string): Promise<Answer<Buffer>> {
+export const readPhoto = (actor: Actor, hash: string): Promise<Answer<Buffer>> => pictureIn(actor.firmId, hash);
+
+/** The same for whoever is let in by something else than an account. */
+export async function pictureIn(firmId: string, hash: string): Promise<Answer<Buffer>> {
   if (!/^[0-9a-f]{64}$/.test(hash)) return notFound;
-  return withFirm(actor.firmId, async (tx) => {
+  return withFirm(firmId, async (tx) => {
     const [found] = await tx.select({ picture: photo.picture }).from(photo).where(eq(photo.hash, hash));
     if (found !== undefined) return answer(found.picture);
     const [copy] = await tx.select({ picture: photo.copy }).from(photo).where(eq(photo.copyHash, hash));

@@ -39,6 +39,9 @@ export const routes = {
 
   'POST /api/sign-in': { who: 'anyone', body: 4 * kB, perMinute: 60, changes: 'own ids' },
   'POST /api/sign-out': { who: 'read', body: kB, perMinute: 60, changes: 'own ids' },
+  /** By the private link alone: whoever holds it signs once, and sees what they sign. */
+  'POST /api/sign/[token]': { who: 'anyone', body: MB, perMinute: 10, changes: 'own ids' },
+  'GET /api/sign/[token]/picture/[hash]': reads('anyone', 300),
   /** Fingerprints of everybody who seals here, so that a browser can check by itself. */
   'GET /api/signers': reads('anyone', 60),
   'POST /api/check': { who: 'anyone', body: 20 * MB, as: 'bytes', perMinute: 20, changes: 'nothing' },
@@ -69,6 +72,7 @@ export const routes = {
 
   'GET /api/tests/[id]/draft': reads('read', 120),
   'POST /api/tests/[id]/signature': command('seal', MB),
+  'POST /api/tests/[id]/sign-link': command('seal'),
   'POST /api/tests/[id]/seal': command('seal'),
   'GET /api/certificates/[id]/pdf': reads('read', 120),
   'GET /api/certificates/[id]/json': reads('read', 120),

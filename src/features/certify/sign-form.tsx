@@ -34,11 +34,11 @@ type Way = (typeof ways)[number]['value'];
 
 /** One person's signature: the technician's, the supervisor's, or the customer's or a witness's, or why there is none. */
 export function SignForm({
-  role,
+  as: role,
   suggestedName,
   save,
 }: {
-  readonly role: SignerRole;
+  readonly as: SignerRole;
   readonly suggestedName: string;
   readonly save: (form: SignedForm) => Promise<string | undefined>;
 }) {

@@ -11,6 +11,7 @@ import { Notice } from '@/ui/notice';
 import { post } from '@/ui/post';
 import { dayText } from '@/ui/when';
 import { SignForm } from './sign-form';
+import { SignLink } from './sign-link';
 
 export interface UnsealedProps {
   /** Tests of the paper, the one that it was opened by first, with what a signature binds. */
@@ -30,13 +31,16 @@ export interface UnsealedProps {
   /** Other finished tests of the visit, that the same paper can gather. */
   readonly others: readonly { readonly id: string; readonly system: string; readonly verdict: TestVerdict; readonly at: number }[];
   readonly address: string;
+  /** Private links that wait for somebody to sign. */
+  readonly links: readonly { readonly id: string; readonly name: string; readonly expiresAt: number }[];
 }
 
 const roleWords: Readonly<Record<SignerRole, string>> = { technician: 'Technician', customer: 'Customer', supervisor: 'Supervisor' };
 
 /** What is still missing, whose signature is next, and the seal. */
 export function Unsealed(props: UnsealedProps) {
-  const { tests, person, occupier, missing, photosOnTheWay, voided, signed, signedBy, maySeal, mayCountersign, others, address } = props;
+  const { tests, person, occupier, missing, photosOnTheWay, voided, signed, signedBy, maySeal, mayCountersign, others, address, links } =
+    props;
   const router = useRouter();
   const [fault, setFault] = useState<string>();
   const [withoutPhotos, setWithoutPhotos] = useState(false);
@@ -77,7 +81,7 @@ export function Unsealed(props: UnsealedProps) {
       {role !== undefined && finished && (
         <SignForm
           key={role}
-          role={role}
+          as={role}
           suggestedName={role === 'customer' ? occupier : person}
           save={async (form) => {
             const result = await post(
@@ -99,6 +103,9 @@ export function Unsealed(props: UnsealedProps) {
             return result.ok ? undefined : result.problem.message;
           }}
         />
+      )}
+      {maySeal && finished && !signedBy.includes('customer') && (
+        <SignLink testId={first.id} also={also.map(({ id }) => id)} occupier={occupier} links={links} />
       )}
       {photosOnTheWay > 0 && (
         <Notice tone="caution">

@@ -39,7 +39,7 @@ export function SignPanel({ testId }: { readonly testId: string }) {
       ) : (
         <SignForm
           key={role}
-          role={role}
+          as={role}
           suggestedName={role === 'technician' ? person.name : ''}
           save={async (form) => {
             if (busy.current) return undefined;

@@ -8,6 +8,7 @@ import { readCertificate } from '@/server/certificates';
 import { judgementHash, othersOfVisit, photographsIn, readDraft } from '@/server/drafts';
 import { pageActor, valueOr404 } from '@/server/page';
 import { paperIn } from '@/server/papers';
+import { openLinks } from '@/server/sign-links';
 import { verdictOf } from '@/server/tests';
 import { Notice } from '@/ui/notice';
 
@@ -67,6 +68,7 @@ export default async function CertificatePage({
               }))
             : [],
         address: `/certificates/test/${id}`,
+        links: sealed === undefined ? await openLinks(actor, id) : [],
       }}
       {...(sealed === undefined
         ? {}
