@@ -35,7 +35,15 @@ function measures(): Measures {
 export const asked = (route: RouteKey, status: number, milliseconds: number): void =>
   measures().requests.observe({ route, status: String(status) }, milliseconds / 1000);
 
-type Counted = 'events stored' | 'events set aside' | 'sign-ins' | 'sign-ins refused' | 'seals' | 'files checked' | 'session looked up';
+type Counted =
+  | 'events stored'
+  | 'events set aside'
+  | 'sign-ins'
+  | 'sign-ins refused'
+  | 'seals'
+  | 'files checked'
+  | 'session looked up'
+  | 'mails';
 export const counted = (what: Counted, by = 1): void => measures().events.inc({ what }, by);
 
 export const nowThere = (what: 'streams' | 'files in check', count: number): void => measures().jobs.set({ what }, count);

@@ -9,6 +9,7 @@ describe('who may what', () => {
     correct: ['supervisor'],
     'edit sites': ['technician', 'supervisor', 'office'],
     'edit instruments': ['technician', 'supervisor', 'office'],
+    send: ['technician', 'supervisor', 'office'],
     'set firm': ['supervisor', 'office'],
     'set rules': ['supervisor'],
   };

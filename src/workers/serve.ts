@@ -6,6 +6,7 @@ import * as signIn from '@/app/api/sign-in/route';
 import * as stream from '@/app/api/stream/route';
 import { serve } from '@/server/front';
 import { hotRoutes } from '@/server/hot';
+import { startMail } from '@/server/mail-worker';
 import { prepareReaders } from '@/server/reader';
 
 /** What devices ask every second, what must answer also while pages are busy, and what strangers may ask as often as they like. */
@@ -19,4 +20,5 @@ const hot = hotRoutes([
 ]);
 
 prepareReaders();
+startMail();
 await serve(process.argv.includes('--dev'), hot);

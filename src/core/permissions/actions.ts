@@ -19,6 +19,7 @@ export const actions = {
   correct: { roles: ['supervisor'], refused: 'Only a supervisor corrects a certificate.' },
   'edit sites': { roles, refused: 'Your role cannot change sites and systems.' },
   'edit instruments': { roles, refused: 'Your role cannot change instruments.' },
+  send: { roles, refused: 'Your role cannot send papers.' },
   'set firm': { roles: ['supervisor', 'office'], refused: 'Only supervisors and the office change what the firm states of itself.' },
   'set rules': { roles: ['supervisor'], refused: 'Only supervisors set house rules and publish own procedures.' },
 } as const satisfies Record<string, Allowed>;

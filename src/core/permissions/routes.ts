@@ -77,6 +77,10 @@ export const routes = {
   'GET /api/certificates/[id]/pdf': reads('read', 120),
   'GET /api/certificates/[id]/json': reads('read', 120),
   'GET /api/certificates/[id]/csv': reads('read', 120),
+  'POST /api/certificates/[id]/send': command('send'),
+  'POST /api/messages/[id]/retry': command('send'),
+  /** The simulated mail server, where no real one is set. */
+  'POST /api/mail/stand-in': command('set firm'),
   'POST /api/certificates/[id]/correct': command('correct'),
 } as const satisfies Record<string, Route>;
 

@@ -2,6 +2,8 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import type { ShownMessage } from '@/features/mail/message-list';
+import { SendPaper } from '@/features/mail/send-paper';
 import { button, link, quietButton, subheading } from '@/ui/classes';
 import { Disclosure } from '@/ui/disclosure';
 import { Notice } from '@/ui/notice';
@@ -22,9 +24,12 @@ export interface SealedProps {
     readonly meterReading: string;
   };
   readonly mayCorrect: boolean;
+  readonly messages: readonly ShownMessage[];
+  /** Mail goes to the stand-in. */
+  readonly simulatedMail: boolean;
 }
 
-export function Sealed({ details, mayCorrect, testId, ...sealed }: SealedProps) {
+export function Sealed({ details, mayCorrect, testId, messages, simulatedMail, ...sealed }: SealedProps) {
   const router = useRouter();
   return (
     <>
@@ -44,6 +49,7 @@ export function Sealed({ details, mayCorrect, testId, ...sealed }: SealedProps) 
         </div>
         <p className="mt-1 text-sm text-quiet">The PDF holds the open record; the JSON is that record; the CSV is its readings.</p>
       </section>
+      <SendPaper certificateId={sealed.id} messages={messages} simulated={simulatedMail} />
       <section>
         <h2 className={subheading}>Seal</h2>
         <p className="figures break-all text-xs text-quiet" data-testid="seal-hash">

@@ -1,6 +1,6 @@
 'use client';
 
-import { BookCheck, BookOpen, Building2, Calculator, CalendarDays, Gauge, MapPin } from 'lucide-react';
+import { BookCheck, BookOpen, Building2, Calculator, CalendarDays, Gauge, Mail, MapPin } from 'lucide-react';
 import dynamic from 'next/dynamic';
 import type { Role } from '@/core/permissions';
 import { Button } from '@/ui/button';
@@ -31,6 +31,7 @@ const office = {
 const certificates = { id: 'certificates', href: '/certificates', label: 'Certificates', icon: BookCheck } as const;
 const procedures = { id: 'procedures', href: '/procedures', label: 'Procedures', icon: BookOpen } as const;
 const firm = { id: 'firm', href: '/firm', label: 'Firm', icon: Building2 } as const;
+const mail = { id: 'mail', href: '/mail', label: 'Mail', icon: Mail } as const;
 const bench = { id: 'bench', href: '/bench', label: 'Bench', icon: Calculator } as const;
 
 /** On a device its own places come first, and lead nowhere that needs a signal; a technician has no others. */
@@ -45,7 +46,7 @@ const tabsOf = (role: Role, on: 'device' | 'office'): readonly Tab[] =>
         procedures,
         ...(role === 'technician' ? [] : [{ id: 'office', href: '/today', label: 'Office', icon: Building2 }]),
       ]
-    : [office.today, office.sites, certificates, office.instruments, procedures, bench, firm];
+    : [office.today, office.sites, certificates, office.instruments, procedures, bench, mail, firm];
 
 const shownOnPhone = 4;
 

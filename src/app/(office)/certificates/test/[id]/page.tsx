@@ -6,6 +6,8 @@ import { CertificateScreen } from '@/features/certify/certificate-screen';
 import { PaperView } from '@/features/papers/paper-view';
 import { readCertificate } from '@/server/certificates';
 import { judgementHash, othersOfVisit, photographsIn, readDraft } from '@/server/drafts';
+import { messagesOf, shownMessage } from '@/server/mail';
+import { isStandIn } from '@/server/mail-stand-in';
 import { pageActor, valueOr404 } from '@/server/page';
 import { paperIn } from '@/server/papers';
 import { openLinks } from '@/server/sign-links';
@@ -83,6 +85,8 @@ export default async function CertificatePage({
               all: test.certificates.map(({ id: own, number }) => ({ id: own, number })),
               details: sealed.parsed.tests[0]?.details ?? test.test.details,
               mayCorrect: may(actor.role, 'correct'),
+              messages: (await messagesOf(actor, sealed.id)).map(shownMessage),
+              simulatedMail: isStandIn(),
             },
           })}
     >
