@@ -46,6 +46,13 @@ export const picturesOf = (firmId: string, { photos = [], firm }: TestRecord): P
 export const pagesOf = async (firmId: string, record: TestRecord): Promise<Answer<Uint8Array<ArrayBuffer>>> =>
   done({ want: 'pages', record, pictures: await picturesOf(firmId, record), root: process.cwd() });
 
+/** The receipt strip of a record. */
+export const stripOf = (record: TestRecord): Promise<Answer<Uint8Array<ArrayBuffer>>> =>
+  done({ want: 'strip', record, root: process.cwd() });
+
+/** What stands on a record's strip, for the roll on the screen. */
+export const rollOf = (record: TestRecord): Promise<Answer<Paper>> => done({ want: 'roll', record });
+
 /** What stands on a record's paper, for a page of the browser. */
 export const paperIn = (record: TestRecord): Promise<Answer<Paper>> => done({ want: 'blocks', record });
 

@@ -1,4 +1,4 @@
-import { type Phase, sightWords, untold } from '../course';
+import { type Phase, sceneOf, sightWords, untold } from '../course';
 import { dateText } from '../exact';
 import { type Judgement, judge, type PhaseJudgement, said, sentenceOf, sightAsHeld, spanOf, tracesOf } from '../judging';
 import { datedIn } from '../judging/events';
@@ -70,8 +70,19 @@ export function answerOf({ record, locale }: Frame, judged: Judged, whole: boole
   ];
 }
 
+/** The figures of the phase that decides. */
+export const receiptFigures = ({ plan, judgement }: Judged): readonly Figure[] => figuresOf(plan, judgement).slice(0, 4);
+
+/** Its trace, so narrow that a roll takes it; other pictures need the paper. */
+export function receiptPicture(judged: Judged, locale: PaperLocale, width: number): Picture | undefined {
+  const phase = judged.plan.phases.find(({ id }) => id === decidedBy(judged.plan, judged.judgement));
+  const state = judged.judgement.phases.find(({ id }) => id === phase?.id);
+  if (phase === undefined || state === undefined || !['trace', 'level'].includes(sceneOf(judged.plan, phase))) return undefined;
+  return pictureOf(phase, { ...picturedFrom(judged, state, locale, true), width });
+}
+
 /** One sentence: what was tested, where, when, for whom and by whom; whatever nobody stated is left out. */
-function leadOf({ record, locale }: Frame, { test, attempt }: Judged, whole: boolean): string {
+export function leadOf({ record, locale }: Frame, { test, attempt }: Judged, whole: boolean): string {
   const { site, firm } = record;
   const span = spanOfAttempt(attempt);
   const technician = test.details === undefined ? undefined : nameOf(record, test.details.technician);

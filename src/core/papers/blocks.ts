@@ -58,7 +58,7 @@ export type Block =
 export interface Paper {
   readonly layout: string;
   readonly language: 'en';
-  readonly size: 'A4' | 'letter';
+  readonly size: 'A4' | 'letter' | 'roll';
   readonly title: string;
   /** When it was issued, or the last thing in it was written, ms. */
   readonly at: number;

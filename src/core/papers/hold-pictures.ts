@@ -81,7 +81,7 @@ export function tracePicture(phase: HoldPhase, given: Pictured, level: boolean):
       line([left, y(value), width - right, y(value)], 'faint', 0.5),
       words(left - 4, y(value) + 3, text, { anchor: 'end', figures: true }),
     ]),
-    ...ticks(0, span / per, 8).flatMap(({ value, text }) => [
+    ...ticks(0, span / per, width < 200 ? 4 : 8).flatMap(({ value, text }) => [
       line([x(value * per), bottom, x(value * per), bottom + 3], 'quiet', 0.6),
       words(x(value * per), bottom + 12, text, { anchor: 'middle', figures: true }),
     ]),

@@ -2,4 +2,5 @@
 export * from './blocks';
 export { paperOf } from './document';
 export { type Drawing, type Mark, type Tone, tones } from './drawing';
+export { receiptOf } from './receipt';
 export * from './times';

@@ -4,7 +4,7 @@ import { judge, sightAsHeld } from '../judging';
 import { procedures } from '../procedures';
 import { unitLabel } from '../quantities';
 import { attemptsOf, readRecord, type TestRecord, verdictShapes, verdictWords } from '../record';
-import { type Block, type Paper, paperOf, textsOf } from './index';
+import { type Block, type Paper, paperOf, receiptOf, textsOf } from './index';
 import { dateWords, hourText, momentText, spanText, zoneText } from './times';
 
 const folder = join(import.meta.dirname, '../../../docs/examples');
@@ -271,4 +271,26 @@ describe('local times', () => {
 test('each verdict has a shape of its own', () => {
   const paths = Object.values(verdictShapes).map(({ path }) => path);
   expect(new Set(paths).size).toBe(paths.length);
+});
+
+describe.each(examples)('the strip of %s', (_, record) => {
+  const strip = receiptOf(record);
+
+  test('a sentence, the verdict, the figures of the phase that decides; and that it is not the certificate', () => {
+    const paper = paperOf(record);
+    expect(strip.size).toBe('roll');
+    expect(of(strip, 'verdict')).toEqual(of(paper, 'verdict'));
+    expect(of(strip, 'say').map(({ text }) => text)).toContain(of(paper, 'say')[0].text);
+    const shown = front(paper).flatMap((block) => (block.kind === 'figures' ? block.figures : []));
+    for (const { figures } of of(strip, 'figures')) for (const figure of figures) expect(shown).toContainEqual(figure);
+    expect(wordsOf(strip)).toContain('This strip is not the certificate');
+  });
+
+  test('its picture fits the roll', () => {
+    for (const { drawing } of of(strip, 'drawing'))
+      for (const mark of drawing.marks) {
+        const xs = mark.do === 'line' || mark.do === 'area' ? mark.points.filter((__, index) => index % 2 === 0) : [mark.x];
+        for (const x of xs) expect([x >= 0, x <= drawing.width]).toEqual([true, true]);
+      }
+  });
 });

@@ -75,6 +75,7 @@ export const routes = {
   'POST /api/tests/[id]/sign-link': command('seal'),
   'POST /api/tests/[id]/seal': command('seal'),
   'GET /api/certificates/[id]/pdf': reads('read', 120),
+  'GET /api/certificates/[id]/receipt': reads('read', 120),
   'GET /api/certificates/[id]/json': reads('read', 120),
   'GET /api/certificates/[id]/csv': reads('read', 120),
   'POST /api/certificates/[id]/send': command('send'),

@@ -47,6 +47,11 @@ export function Sealed({ details, mayCorrect, testId, messages, simulatedMail, .
             </a>
           ))}
         </div>
+        <p className="mt-2 text-sm">
+          <a className={link} href={`/certificates/${sealed.id}/receipt`}>
+            Receipt strip
+          </a>
+        </p>
         <p className="mt-1 text-sm text-quiet">The PDF holds the open record; the JSON is that record; the CSV is its readings.</p>
       </section>
       <SendPaper certificateId={sealed.id} messages={messages} simulated={simulatedMail} />

@@ -17,7 +17,7 @@ export function PaperView({ paper, picture }: { readonly paper: Paper } & Around
       lang={language}
       aria-label={paper.title}
       data-layout={paper.layout}
-      className="mx-auto w-full max-w-[54rem] border border-line bg-white px-5 py-6 text-[15px] leading-snug text-[#23282b] sm:px-10 sm:py-9"
+      className={`mx-auto w-full max-w-[54rem] border border-line bg-white text-[15px] leading-snug text-[#23282b] ${paper.size === 'roll' ? 'px-3 py-4' : 'px-5 py-6 sm:px-10 sm:py-9'}`}
     >
       <header className="mb-4 flex items-start gap-4">
         {firm.logo !== undefined && picture(firm.logo) !== undefined && (
@@ -73,7 +73,7 @@ function shown(block: Block, picture: Around['picture']) {
       return <Verdict block={block} />;
     case 'figures':
       return (
-        <dl className="my-4 grid grid-cols-2 gap-x-6 border-t border-[#d5cfc1] sm:grid-cols-4">
+        <dl className="my-4 grid grid-cols-[repeat(auto-fit,minmax(8.5rem,1fr))] gap-x-6 border-t border-[#d5cfc1]">
           {block.figures.map(({ label, value, unit, beside }) => (
             <div key={label} className="py-2">
               <dt className="text-[13px] text-[#575e62]">{label}</dt>

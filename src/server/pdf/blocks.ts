@@ -83,9 +83,10 @@ const draws: { readonly [K in Block['kind']]: Draw<K> } = {
     gap(sheet, 3);
   },
   verdict: (sheet, { verdict, title, meaning }) => {
-    const size = sheet.at(34);
-    const inset = size + sheet.at(14);
-    const head = sheet.pieces(title, sheet.look('bold', 23), { x: sheet.left + inset, width: sheet.wide - inset });
+    const narrow = sheet.wide < 200;
+    const size = sheet.at(narrow ? 26 : 34);
+    const inset = size + sheet.at(narrow ? 9 : 14);
+    const head = sheet.pieces(title, sheet.look('bold', narrow ? 17 : 23), { x: sheet.left + inset, width: sheet.wide - inset });
     const under = sheet.pieces(meaning, sheet.look('text', 11), { x: sheet.left + inset, width: sheet.wide - inset });
     gap(sheet, 4);
     sheet.room([...head, ...under].reduce((sum, { height }) => sum + height, 0));

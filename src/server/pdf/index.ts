@@ -1,5 +1,5 @@
 import { canonical } from '@/core/exact';
-import { type Paper, paperOf } from '@/core/papers';
+import { type Paper, paperOf, receiptOf } from '@/core/papers';
 import type { TestRecord } from '@/core/record';
 import { drawBlock, type PaperPictures } from './blocks';
 import { fontChain, missingSigns } from './fonts';
@@ -8,6 +8,8 @@ import { type Metrics, Sheet } from './sheet';
 export type { PaperPictures } from './blocks';
 
 const sheets: Readonly<Record<Paper['size'], Metrics>> = {
+  // As long as what stands on it: see `receiptPdf`.
+  roll: { width: 164.41, height: 14_000, left: 14.2, right: 14.2, top: 12, bottom: 12, times: 0.78 },
   A4: { width: 595.28, height: 841.89, left: 56, right: 56.28, top: 50, bottom: 50, times: 1 },
   letter: { width: 612, height: 792, left: 60, right: 60, top: 46, bottom: 46, times: 1 },
 };
@@ -26,6 +28,23 @@ export async function paperPdf(record: TestRecord, pictures: PaperPictures = new
   for (const block of paper.blocks) drawBlock(sheet, block, pictures);
   feet(sheet, paper);
   return sheet.end({ data: Buffer.from(canonical(record)), at });
+}
+
+/** The PDF of a receipt strip of 58 mm, one page as long as what stands on it. */
+export async function receiptPdf(record: TestRecord, root: string = process.cwd()): Promise<Buffer> {
+  const paper = receiptOf(record);
+  const at = new Date(paper.at);
+  const set = (metrics: Metrics) => {
+    const sheet = new Sheet(metrics, fontChain(root), { title: paper.title, author: paper.firm.name, language: paper.language, at });
+    masthead(sheet, paper, new Map());
+    for (const block of paper.blocks) drawBlock(sheet, block, new Map());
+    return sheet;
+  };
+  // Set once to learn its length, and once more on a page of that length.
+  const first = set(sheets.roll);
+  const height = first.y + sheets.roll.bottom;
+  await first.end(undefined);
+  return set({ ...sheets.roll, height: Math.ceil(height) + 1 }).end(undefined);
 }
 
 /** Signs of a record that no font here has: said before it is sealed. */
