@@ -95,9 +95,10 @@ export function leadOf({ record, locale }: Frame, { test, attempt }: Judged, who
     ...(span === undefined ? [] : [spanText(span.from, span.to, offsetOf(attempt), locale)]),
     ...(whole && (site?.occupier ?? '') !== '' ? [`for ${site?.occupier}`] : []),
     ...(technician === undefined ? [] : [`by ${technician}${licence === '' ? '' : `, licence ${licence}`}`]),
-    ...(technician === undefined || firm === undefined ? [] : [`of ${firm.name}`]),
+    ...(technician === undefined || firm === undefined ? [] : [`${licence === '' ? '' : ', '}of ${firm.name}`]),
   ]
     .join(' ')
+    .replaceAll(' , ', ', ')
     .concat('.');
 }
 

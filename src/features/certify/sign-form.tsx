@@ -36,10 +36,13 @@ type Way = (typeof ways)[number]['value'];
 export function SignForm({
   as: role,
   suggestedName,
+  elsewhere = false,
   save,
 }: {
   readonly as: SignerRole;
   readonly suggestedName: string;
+  /** They sign on a device of their own: nobody else is there to say so. */
+  readonly elsewhere?: boolean;
   readonly save: (form: SignedForm) => Promise<string | undefined>;
 }) {
   const [name, setName] = useState(suggestedName);
@@ -65,7 +68,14 @@ export function SignForm({
   return (
     <div className="max-w-lg space-y-3">
       <h3 className="font-semibold">{who[role]}</h3>
-      {role === 'customer' && <Choice label="Customer or witness" options={ways} value={way} change={setWay} />}
+      {role === 'customer' && (
+        <Choice
+          label="Customer or witness"
+          options={elsewhere ? ways.filter(({ value }) => value !== 'nobody') : ways}
+          value={way}
+          change={setWay}
+        />
+      )}
       {way !== 'nobody' && (
         <label className="block text-sm">
           Name
@@ -87,7 +97,7 @@ export function SignForm({
       )}
       <div className="flex gap-3">
         <Button size="great" onClick={submit}>
-          {way === 'signs' ? submits[role] : 'Keep it'}
+          {way !== 'signs' ? 'Keep it' : elsewhere ? 'Sign' : submits[role]}
         </Button>
         {way === 'signs' && (
           <Button tone="quiet" size="great" onClick={() => field.current?.clear()}>

@@ -19,6 +19,7 @@ export function SignRemote({ token, name }: { readonly token: string; readonly n
       <SignForm
         as="customer"
         suggestedName={name}
+        elsewhere
         save={async (form) => {
           const result = await post('POST /api/sign/[token]', { token }, form);
           if (!result.ok) return result.problem.message;

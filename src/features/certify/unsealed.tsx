@@ -45,7 +45,12 @@ export function Unsealed(props: UnsealedProps) {
   const [fault, setFault] = useState<string>();
   const [withoutPhotos, setWithoutPhotos] = useState(false);
   // One signature, however often its sending is tried.
-  const [signing, setSigning] = useState(() => ({ ids: tests.map(() => newId()), signedAt: now() }));
+  const [signing, setSigning] = useState(() => ({ ids: new Map<string, string>(), signedAt: now() }));
+  const idFor = (testId: string): string => {
+    const id = signing.ids.get(testId) ?? newId();
+    signing.ids.set(testId, id);
+    return id;
+  };
   const [first, ...also] = tests;
   const may: Readonly<Record<SignerRole, boolean>> = { technician: maySeal, customer: maySeal, supervisor: mayCountersign };
   const role = signerRoles.find((one) => !signedBy.includes(one) && may[one]);
@@ -89,15 +94,15 @@ export function Unsealed(props: UnsealedProps) {
               { id: first.id },
               {
                 ...form,
-                id: signing.ids[0],
+                id: idFor(first.id),
                 signedAt: signing.signedAt,
                 role,
                 judgementHash: first.judgementHash,
-                also: also.map((one, index) => ({ testId: one.id, id: signing.ids[index + 1], judgementHash: one.judgementHash })),
+                also: also.map((one) => ({ testId: one.id, id: idFor(one.id), judgementHash: one.judgementHash })),
               },
             );
             if (result.ok) {
-              setSigning({ ids: tests.map(() => newId()), signedAt: now() });
+              setSigning({ ids: new Map(), signedAt: now() });
               router.refresh();
             }
             return result.ok ? undefined : result.problem.message;
@@ -151,9 +156,12 @@ function Together({
   readonly chosen: readonly string[];
 }) {
   const router = useRouter();
+  // What is pressed shows at once; the paper follows.
+  const [picked, setPicked] = useState(chosen);
   if (others.length === 0) return null;
   const choose = (id: string, isIn: boolean) => {
-    const next = isIn ? [...chosen, id] : chosen.filter((one) => one !== id);
+    const next = isIn ? [...picked, id] : picked.filter((one) => one !== id);
+    setPicked(next);
     router.replace(`${address}${next.length === 0 ? '' : `?${next.map((one) => `with=${one}`).join('&')}`}`);
   };
   return (
@@ -164,7 +172,7 @@ function Together({
           <input
             type="checkbox"
             className="size-5 shrink-0 accent-(--action)"
-            checked={chosen.includes(id)}
+            checked={picked.includes(id)}
             onChange={({ target }) => choose(id, target.checked)}
           />
           <span>

@@ -51,7 +51,7 @@ export function MailView({
             <Choice
               className="mt-3"
               label="What the stand-in does"
-              options={standIn.modes.map((mode) => ({ value: mode, label: `It ${mode}` }))}
+              options={standIn.modes.map((mode) => ({ value: mode, label: `It ${mode === 'takes' ? 'takes everything' : mode}` }))}
               value={standIn.mode}
               change={async (mode) => {
                 await post('POST /api/mail/stand-in', {}, { mode });

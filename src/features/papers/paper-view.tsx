@@ -115,7 +115,7 @@ function shown(block: Block, picture: Around['picture']) {
       return (
         <ul className="my-3 grid gap-6 sm:grid-cols-2">
           {block.signatures.map(({ role, said, strokes }) => (
-            <li key={role}>
+            <li key={role} className="min-w-0">
               <Strokes strokes={strokes} says={`Signature: ${role}, ${said}`} />
               <p className="border-t border-[#575e62] pt-1 text-[13px]">
                 {role}: {said}
@@ -269,7 +269,7 @@ function Strokes({ strokes, says }: { readonly strokes: readonly (readonly numbe
       viewBox={`${x - wide * 0.02} ${y - tall * 0.05} ${wide * 1.04} ${tall * 1.1}`}
       role="img"
       aria-label={says}
-      className="h-16"
+      className="h-16 max-w-full"
       preserveAspectRatio="xMinYMid meet"
     >
       {strokes.map((stroke, index) => (
