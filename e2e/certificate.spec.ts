@@ -83,6 +83,17 @@ test('from the gauge to a sealed certificate that anyone can check, and a correc
   await expect(page.getByText(/Corrects \d{4}-\d{5}: Meter number mistyped/)).toBeVisible();
   await anyone.goto(code ?? '');
   await expect(anyone.getByText(/corrects this one/)).toBeVisible();
+
+  // And withdraws it: it stays on file, and whoever checks it is told.
+  await page.getByText('Withdraw it', { exact: true }).click();
+  await page.getByLabel('Why nobody is to rely on it').fill('Tested the wrong flat');
+  await page.getByRole('button', { name: 'Withdraw the certificate' }).click();
+  await expect(page.getByText(/Withdrawn on .*: Tested the wrong flat/)).toBeVisible();
+  await anyone.goto('/check');
+  await anyone.getByLabel(/PDF or JSON/).setInputFiles(await save(page, 'PDF', 'pdf'));
+  await expect(anyone.getByTestId('check-result')).toContainText(
+    'The firm has withdrawn this certificate: do not rely on it. Tested the wrong flat',
+  );
 });
 
 test('a signature is voided by what is written after it', async ({ app, browser }) => {

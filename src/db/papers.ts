@@ -71,6 +71,22 @@ export const certificateTest = pgTable(
   ],
 );
 
+/** A paper that is to be relied on no more, and why; nothing takes its place. Insert and read only. */
+export const withdrawal = pgTable(
+  'withdrawal',
+  {
+    certificateId: uuid('certificate_id').notNull(),
+    firmId: firmId(),
+    reason: text('reason').notNull(),
+    author: text('author').notNull(),
+    at: instant('at').notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.firmId, table.certificateId] }),
+    foreignKey({ columns: [table.firmId, table.certificateId], foreignColumns: [certificate.firmId, certificate.id] }),
+  ],
+);
+
 /** A private link by which somebody elsewhere signs, once: its token is nowhere but in the link. */
 export const signLink = pgTable(
   'sign_link',

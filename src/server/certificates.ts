@@ -1,7 +1,7 @@
 import { and, desc, eq, sql } from 'drizzle-orm';
 import type { TestRecord } from '@/core/record';
 import { withFirm, withoutFirm } from '@/db/connection';
-import { certificate, certificateTest } from '@/db/schema';
+import { certificate, certificateTest, withdrawal } from '@/db/schema';
 import type { Actor } from './actor';
 import { type Answer, answer, isUuid, notFound } from './answers';
 
@@ -22,18 +22,31 @@ export const listCertificates = (actor: Actor) =>
         site: certificate.site,
         simulated: certificate.simulated,
         system: certificate.system,
+        withdrawnAt: withdrawal.at,
       })
       .from(certificate)
       .innerJoin(certificateTest, and(eq(certificateTest.certificateId, certificate.id), eq(certificateTest.place, 1)))
+      .leftJoin(withdrawal, eq(withdrawal.certificateId, certificate.id))
       .orderBy(desc(certificate.issuedAt), desc(certificate.number));
     return rows;
   });
 
-export async function readCertificate(actor: Actor, id: string): Promise<Answer<Certificate & { readonly parsed: TestRecord }>> {
+export interface Read extends Certificate {
+  readonly parsed: TestRecord;
+  readonly withdrawn?: { readonly at: number; readonly reason: string };
+}
+
+export async function readCertificate(actor: Actor, id: string): Promise<Answer<Read>> {
   if (!isUuid(id)) return notFound;
   return withFirm(actor.firmId, async (tx) => {
     const [found] = await tx.select().from(certificate).where(eq(certificate.id, id));
-    return found === undefined ? notFound : answer({ ...found, parsed: JSON.parse(found.record) as TestRecord });
+    if (found === undefined) return notFound;
+    const [gone] = await tx.select().from(withdrawal).where(eq(withdrawal.certificateId, id));
+    return answer({
+      ...found,
+      parsed: JSON.parse(found.record) as TestRecord,
+      ...(gone === undefined ? {} : { withdrawn: { at: gone.at.getTime(), reason: gone.reason } }),
+    });
   });
 }
 
@@ -45,6 +58,8 @@ export interface PublicFacts {
   readonly hash: string;
   readonly correctedBy?: string;
   readonly revoked: boolean;
+  /** It is to be relied on no more. */
+  readonly withdrawn?: { readonly at: Date; readonly reason: string };
   /** Its readings came from a simulated gauge. */
   readonly simulated: boolean;
 }
@@ -62,6 +77,8 @@ export async function checkByCode(code: string): Promise<PublicFacts | undefined
       corrected_by: string | null;
       revoked: boolean;
       simulated: boolean;
+      withdrawn_at: string | Date | null;
+      withdrawn_because: string | null;
     }>(sql`select * from check_certificate(${code})`);
     const [row] = rows;
     if (row === undefined) return undefined;
@@ -73,6 +90,7 @@ export async function checkByCode(code: string): Promise<PublicFacts | undefined
       hash: row.hash,
       revoked: row.revoked,
       simulated: row.simulated,
+      ...(row.withdrawn_at === null ? {} : { withdrawn: { at: new Date(row.withdrawn_at), reason: row.withdrawn_because ?? '' } }),
       ...(row.corrected_by === null ? {} : { correctedBy: row.corrected_by }),
     };
   });

@@ -79,7 +79,7 @@ async function verified(pool: Piscina, data: Buffer): Promise<Answer<unknown>> {
       site: record.site?.name,
       system: record.tests.map(({ system }) => system?.name ?? 'not named').join(', '),
       issuedOn: record.certificate?.issuedOn,
-      correctedBy: record.seal === undefined ? undefined : await correctedBy(record.seal.hash),
+      ...(record.seal === undefined ? {} : await sinceThen(record.seal.hash)),
     });
   } catch (error) {
     if (ending.signal.aborted || (error as { code?: unknown }).code === 'ERR_WORKER_OUT_OF_MEMORY') return tooMuch;
@@ -89,9 +89,15 @@ async function verified(pool: Piscina, data: Buffer): Promise<Answer<unknown>> {
   }
 }
 
-/** The later certificate that stands in place of the one with this seal, where one of this installation does. */
-const correctedBy = (hash: string): Promise<string | undefined> =>
+/** What became since of the paper with this seal, where it is one of this installation: corrected by another, withdrawn. */
+const sinceThen = (hash: string): Promise<{ readonly correctedBy?: string; readonly withdrawn?: string }> =>
   withoutFirm(async (tx) => {
-    const { rows } = await tx.execute<{ corrected_by: string | null }>(sql`select corrected_by from check_record(${hash})`);
-    return rows[0]?.corrected_by ?? undefined;
+    const { rows } = await tx.execute<{ corrected_by: string | null; withdrawn_because: string | null }>(
+      sql`select corrected_by, withdrawn_because from check_record(${hash})`,
+    );
+    const [row] = rows;
+    return {
+      ...(row?.corrected_by == null ? {} : { correctedBy: row.corrected_by }),
+      ...(row?.withdrawn_because == null ? {} : { withdrawn: row.withdrawn_because }),
+    };
   });

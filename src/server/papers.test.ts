@@ -3,7 +3,7 @@ import sharp from 'sharp';
 import { paperOf, textsOf } from '@/core/papers';
 import { withFirm } from '@/db/connection';
 import { photo } from '@/db/schema';
-import { readCertificate } from './certificates';
+import { checkByCode, readCertificate } from './certificates';
 import { now } from './clock';
 import { judgementHash, othersOfVisit, readDraft } from './drafts';
 import { readFirmSettings, saveFirm, saveLicence, saveLogo } from './firms';
@@ -11,7 +11,7 @@ import { missingIn, paperPdf } from './pdf';
 import { fontChain, missingSigns, runsOf } from './pdf/fonts';
 import { Typesetter } from './pdf/lines';
 import { addPhoto, readPhoto } from './photos';
-import { correctCertificate, sealTest } from './sealing';
+import { correctCertificate, sealTest, withdrawCertificate } from './sealing';
 import { addSignature } from './signatures';
 import { must, openTestFirm, stroke } from './test-firm.fixture';
 import { readTest } from './tests';
@@ -91,6 +91,20 @@ describe('a visit, one paper', () => {
     expect(await readDraft(iola, testId, [randomUUID()])).toMatchObject({ ok: false, status: 404 });
     expect(await readDraft(iola, testId, ['not an id'])).toMatchObject({ ok: false, status: 404 });
   });
+});
+
+test('a withdrawn paper stays as it is, and whoever checks it is told why; once, and by a supervisor', async () => {
+  const { testId } = await finishedTest('sound', 7);
+  await sign(testId);
+  const { id, checkCode } = must(await sealTest(iola, testId));
+  const before = must(await readCertificate(iola, id));
+  expect(await withdrawCertificate(iola, id, { reason: 'Tested the wrong flat' })).toMatchObject({ ok: false, status: 403 });
+  expect(await withdrawCertificate(wren, id, { reason: 'no' })).toMatchObject({ ok: false, problem: { field: 'reason' } });
+  must(await withdrawCertificate(wren, id, { reason: 'Tested the wrong flat' }));
+  expect(await withdrawCertificate(wren, id, { reason: 'Tested the wrong flat' })).toMatchObject({ ok: false, status: 409 });
+  expect(await withdrawCertificate(stranger, id, { reason: 'Tested the wrong flat' })).toMatchObject({ ok: false, status: 404 });
+  expect(await checkByCode(checkCode)).toMatchObject({ withdrawn: { reason: 'Tested the wrong flat' } });
+  expect(must(await readCertificate(iola, id))).toMatchObject({ record: before.record, withdrawn: { reason: 'Tested the wrong flat' } });
 });
 
 describe('who signs', () => {

@@ -5,7 +5,7 @@ import { catalogueVersion, dateText } from '@/core/judging';
 import { layoutVersion } from '@/core/papers';
 import { attemptsOf, checkSeal, fingerprint, recordHash, sealMessage, type TestRecord, verdictOver } from '@/core/record';
 import { type Transaction, withFirm } from '@/db/connection';
-import { certificate, certificateTest, firm } from '@/db/schema';
+import { certificate, certificateTest, firm, withdrawal } from '@/db/schema';
 import { type Actor, refusedTo } from './actor';
 import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { now, nowDate } from './clock';
@@ -69,6 +69,29 @@ export async function sealTest(
         `${draft.photosOnTheWay === 1 ? 'A photograph is' : `${draft.photosOnTheWay} photographs are`} named and not here yet. Wait for the device to send, or seal without: the certificate then says so.`,
       );
     return issue(tx, actor, draft.record, verdictOver(tests.value.map((one) => verdictOf(one)?.verdict ?? 'in progress')), ids);
+  });
+}
+
+/** Withdraws a paper: it stays as it is and on file, and whoever checks it is told why it is to be relied on no more. */
+export async function withdrawCertificate(
+  actor: Actor,
+  certificateId: string,
+  form: { readonly reason?: unknown },
+): Promise<Answer<'withdrawn'>> {
+  const refused = refusedTo(actor, 'correct');
+  if (refused !== undefined) return refused;
+  if (!isUuid(certificateId)) return notFound;
+  const reason = typeof form.reason === 'string' ? form.reason.trim() : '';
+  if (reason.length < 5 || reason.length > 500) return refuse(400, 'form', 'Say in a few words why nobody is to rely on it.', 'reason');
+  return withFirm(actor.firmId, async (tx) => {
+    const [found] = await tx.select({ id: certificate.id }).from(certificate).where(eq(certificate.id, certificateId));
+    if (found === undefined) return notFound;
+    const made = await tx
+      .insert(withdrawal)
+      .values({ certificateId, firmId: actor.firmId, reason, author: actor.userId, at: nowDate() })
+      .onConflictDoNothing()
+      .returning({ id: withdrawal.certificateId });
+    return made.length === 0 ? refuse(409, 'already-withdrawn', 'This paper was withdrawn already.') : answer('withdrawn');
   });
 }
 

@@ -77,7 +77,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'gas-piping-psi',
     case: 'gas piping, to the stops',
-    plan: '8bbc27e04ce424032ce7bd49adb28c686fb344ac97f26738003e0c81d566bf12',
+    plan: 'ffb7a95e40fbadad70b46d1f798c671fdf3ad4278b35835425d493ed6c819b48',
     part: 'the piping up to the stops',
     alone: '0.506',
     sure: '1.34',
@@ -91,7 +91,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'gas-piping-psi',
     case: 'gas piping, controls',
-    plan: '8bbc27e04ce424032ce7bd49adb28c686fb344ac97f26738003e0c81d566bf12',
+    plan: 'ffb7a95e40fbadad70b46d1f798c671fdf3ad4278b35835425d493ed6c819b48',
     part: 'the controls, with the stops open',
     alone: '0.0506',
     sure: '0.250',
@@ -105,7 +105,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'gas-piping-psi',
     case: 'gas piping overnight, thermometer and barometer',
-    plan: '8bcf5347721f5a4fb2c6d2bfe30b48ad34d20829de92c1c20dad1b7cd9ba7917',
+    plan: '2358d977d75e9366728fc96d8a0f93e04c33b927d921970137de264cf623e202',
     part: 'the piping up to the stops',
     alone: '0.0127',
     sure: '0.0296',
@@ -189,7 +189,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'water-isolation-hold',
     case: 'water isolation, copper',
-    plan: '0cf98a075ce9c6bd78afb77f52420d09452f41620a371b298fca1fbbae8ac20e',
+    plan: '19488cc3f6e19a7efa128bf61e0584ed1bb31f8fa2ef3b8c8a75d391ca27ded7',
     part: 'the yard line and the house',
     alone: '0.00558',
     sure: '0.0567',
@@ -203,7 +203,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'water-isolation-hold',
     case: 'water isolation, PEX',
-    plan: 'b2595a41c166bbf385252a6196323516c367cc2d35c20b3716d91b371684894a',
+    plan: '373bae5c39a6a20eff020d5cbf0fabd8d8dc0b2dd63e53d401bb2db7d35adcb5',
     part: 'the yard line and the house',
     alone: '0.00784',
     sure: '0.0710',
@@ -343,7 +343,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'pool-lines-pressure',
     case: 'pool line',
-    plan: 'ceeafcef5114a2598d74a8910b5ca7f0a0157ce93e9ac9f78e1432e1d77e5316',
+    plan: '8255dffa2963464a2d73b7ab5a3a08c061edb798582b3b19e438b8ac76369376',
     part: 'the line',
     alone: '0.00855',
     sure: '0.0176',

@@ -78,6 +78,7 @@ export const routes = {
   'GET /api/certificates/[id]/receipt': reads('read', 120),
   'GET /api/certificates/[id]/json': reads('read', 120),
   'GET /api/certificates/[id]/csv': reads('read', 120),
+  'POST /api/certificates/[id]/withdraw': command('correct'),
   'POST /api/certificates/[id]/send': command('send'),
   'POST /api/messages/[id]/retry': command('send'),
   /** The simulated mail server, where no real one is set. */

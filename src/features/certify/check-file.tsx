@@ -20,6 +20,8 @@ interface Facts {
   readonly issuedOn?: string;
   /** The later certificate that stands in its place. */
   readonly correctedBy?: string;
+  /** Why nobody is to rely on it any more. */
+  readonly withdrawn?: string;
   readonly simulated: boolean;
   readonly judgedDifferently: readonly number[];
   readonly planAltered: readonly number[];
@@ -109,6 +111,9 @@ export function CheckFile() {
             <Notice tone="caution">
               Judged again by this version, attempt {facts.judgedDifferently.join(', ')} comes out differently. What was sealed stands.
             </Notice>
+          )}
+          {facts.withdrawn !== undefined && (
+            <Notice tone="stop">The firm has withdrawn this certificate: do not rely on it. {facts.withdrawn}</Notice>
           )}
           {facts.correctedBy !== undefined && (
             <Notice tone="caution">A later certificate, {facts.correctedBy}, stands in the place of this one. Ask for that.</Notice>

@@ -8,6 +8,7 @@ import { button, link, quietButton, subheading } from '@/ui/classes';
 import { Disclosure } from '@/ui/disclosure';
 import { Notice } from '@/ui/notice';
 import { PostForm } from '@/ui/post-form';
+import { dayText } from '@/ui/when';
 
 export interface SealedProps {
   readonly testId: string;
@@ -24,6 +25,7 @@ export interface SealedProps {
     readonly meterReading: string;
   };
   readonly mayCorrect: boolean;
+  readonly withdrawn?: { readonly at: number; readonly reason: string };
   readonly messages: readonly ShownMessage[];
   /** Mail goes to the stand-in. */
   readonly simulatedMail: boolean;
@@ -33,6 +35,11 @@ export function Sealed({ details, mayCorrect, testId, messages, simulatedMail, .
   const router = useRouter();
   return (
     <>
+      {sealed.withdrawn !== undefined && (
+        <Notice tone="stop">
+          Withdrawn on {dayText(sealed.withdrawn.at)}: {sealed.withdrawn.reason}
+        </Notice>
+      )}
       {sealed.corrects !== undefined && (
         <Notice>
           Corrects {sealed.corrects.number}: {sealed.corrects.reason}
@@ -80,6 +87,20 @@ export function Sealed({ details, mayCorrect, testId, messages, simulatedMail, .
             </a>
           ))}
         </nav>
+      )}
+      {mayCorrect && sealed.withdrawn === undefined && (
+        <Disclosure className="border-t border-line pt-3" look="font-medium" title="Withdraw it">
+          <div className="mt-3 space-y-3">
+            <p className="text-sm text-quiet">It stays on file as it is; whoever checks it is told why nobody is to rely on it.</p>
+            <PostForm
+              route="POST /api/certificates/[id]/withdraw"
+              parts={{ id: sealed.id }}
+              submit="Withdraw the certificate"
+              done={() => router.refresh()}
+              fields={[{ name: 'reason', label: 'Why nobody is to rely on it' }]}
+            />
+          </div>
+        </Disclosure>
       )}
       {mayCorrect && (
         <Disclosure className="border-t border-line pt-3" look="font-medium" title="Correct its particulars">

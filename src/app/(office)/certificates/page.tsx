@@ -16,7 +16,7 @@ export default async function CertificatesPage() {
     <Page title="Certificates">
       {certificates.length === 0 && <p className="text-quiet">None sealed yet. Finish a test, sign it, and seal it from its verdict.</p>}
       <ul className="divide-y divide-line border-y border-line">
-        {certificates.map(({ id, testId, number, verdict, issuedAt, site, system, corrects, simulated }) => (
+        {certificates.map(({ id, testId, number, verdict, issuedAt, site, system, corrects, simulated, withdrawnAt }) => (
           <li key={id}>
             <Link
               href={`/certificates/test/${testId}?certificate=${id}`}
@@ -26,6 +26,7 @@ export default async function CertificatesPage() {
               <VerdictMark verdict={verdict as TestVerdict} size={18} />
               <span>
                 <b>{system}</b> <span className="text-quiet">{site}</span> {simulated && <Simulated />}
+                {withdrawnAt !== null && <span className="block text-sm text-stop">withdrawn</span>}
                 {corrects !== null && <span className="block text-sm text-caution">a correction</span>}
               </span>
               <span className="text-sm text-quiet">{dayText(issuedAt)}</span>

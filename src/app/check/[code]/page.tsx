@@ -39,6 +39,11 @@ export default async function CheckCodePage({ params }: { readonly params: Promi
           Its readings came from a simulated gauge. It is practice and proves nothing about a real installation.
         </Notice>
       )}
+      {facts.withdrawn !== undefined && (
+        <Notice tone="stop">
+          The firm withdrew this certificate on {dayText(facts.withdrawn.at)}: do not rely on it. {facts.withdrawn.reason}
+        </Notice>
+      )}
       {facts.correctedBy !== undefined && (
         <Notice tone="caution">A later certificate, {facts.correctedBy}, corrects this one. Ask for that.</Notice>
       )}

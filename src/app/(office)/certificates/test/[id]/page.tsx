@@ -82,6 +82,7 @@ export default async function CertificatePage({
               checkCode: sealed.checkCode,
               hash: sealed.hash,
               corrects: sealed.parsed.certificate?.corrects,
+              ...(sealed.withdrawn === undefined ? {} : { withdrawn: sealed.withdrawn }),
               all: test.certificates.map(({ id: own, number }) => ({ id: own, number })),
               details: sealed.parsed.tests[0]?.details ?? test.test.details,
               mayCorrect: may(actor.role, 'correct'),
