@@ -1,24 +1,8 @@
-import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { expect, test } from './app';
+import { faults, themes } from './axe';
 import { fill } from './choosing';
 import { Technician } from './technician';
-
-const themes = ['limestone', 'basalt', 'noon'] as const;
-
-/** Faults against WCAG 2.2 A and AA that a machine can find, each with where it is. */
-async function faults(page: Page, theme: (typeof themes)[number] = 'limestone'): Promise<readonly string[]> {
-  const builder = new AxeBuilder({ page });
-  // The themes differ in nothing but colour.
-  const asked =
-    theme === 'limestone'
-      ? builder.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
-      : builder.withRules(['color-contrast']);
-  const { violations } = await asked.analyze();
-  return violations.flatMap(({ id, nodes }) =>
-    nodes.map(({ target, failureSummary }) => `${id} at ${target.join(' ')}: ${failureSummary}`),
-  );
-}
 
 test('the office pages, in both themes', async ({ app, browser }) => {
   const page = await app.device(browser, 'wren');
@@ -34,6 +18,9 @@ test('the office pages, in both themes', async ({ app, browser }) => {
       site,
       '/certificates',
       certificate,
+      `/certificates/${/certificate=([0-9a-f-]+)/.exec(certificate)?.[1]}/receipt`,
+      '/firm',
+      '/mail',
       '/instruments',
       '/procedures',
       '/procedures/domestic-gas-millibar',

@@ -1,4 +1,5 @@
 import { expect, test } from './app';
+import { faults } from './axe';
 import { save, scribble, toCertificate } from './paper';
 import { Technician } from './technician';
 
@@ -48,6 +49,7 @@ test('a visit under one paper: signed by a private link, countersigned, sealed, 
   await expect(customer.getByRole('heading', { level: 1 })).toHaveText('This link leads nowhere');
   await customer.goto(address);
   await expect(customer.getByRole('article')).toContainText('Pass');
+  expect(await faults(customer)).toEqual([]);
   await customer.getByRole('button', { name: 'Sign' }).click();
   await expect(customer.getByText('Sign in the field above.')).toBeVisible();
   await scribble(customer, /Customer or witness signs here/);
@@ -94,6 +96,7 @@ test('a visit under one paper: signed by a private link, countersigned, sealed, 
   await customer.getByLabel(/PDF or JSON/).setInputFiles(pdf);
   await expect(customer.getByTestId('check-result')).toContainText('Genuine');
   await expect(customer.getByTestId('check-result')).toContainText('exactly what the record gives');
+  expect(await faults(customer)).toEqual([]);
 
   await office.goto('/firm');
   await office.getByLabel('A supervisor countersigns before a paper is sealed').uncheck();
