@@ -77,7 +77,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'gas-piping-psi',
     case: 'gas piping, to the stops',
-    plan: 'ffb7a95e40fbadad70b46d1f798c671fdf3ad4278b35835425d493ed6c819b48',
+    plan: 'db2bead245f3a89fc464d6d3534b5721cb0fc27156f04899c5c68ceac686e0dc',
     part: 'the piping up to the stops',
     alone: '0.506',
     sure: '1.34',
@@ -91,7 +91,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'gas-piping-psi',
     case: 'gas piping, controls',
-    plan: 'ffb7a95e40fbadad70b46d1f798c671fdf3ad4278b35835425d493ed6c819b48',
+    plan: 'db2bead245f3a89fc464d6d3534b5721cb0fc27156f04899c5c68ceac686e0dc',
     part: 'the controls, with the stops open',
     alone: '0.0506',
     sure: '0.250',
@@ -105,7 +105,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'gas-piping-psi',
     case: 'gas piping overnight, thermometer and barometer',
-    plan: '2358d977d75e9366728fc96d8a0f93e04c33b927d921970137de264cf623e202',
+    plan: '1e73bb9b916d3f53934c15195b7cc94f3f1801eb412d741ceec47130edbfc8aa',
     part: 'the piping up to the stops',
     alone: '0.0127',
     sure: '0.0296',
@@ -161,7 +161,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'gas-leak-rate',
     case: 'gas leak rate, existing',
-    plan: '793d0454ba6e111e15abf7199df5f3cb53053ce5965323e47a8f9c96aeb5b06d',
+    plan: '03b6b008591d24d3774a3316e25208636e0ec19079dd796a380f6fcd224dda7b',
     part: 'the line',
     alone: '1.00',
     sure: '1.37',
@@ -175,7 +175,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'gas-leak-rate',
     case: 'gas leak rate, new',
-    plan: '03f90b8ad128ec65d2051d02869c048b5b6e2b6c67396fd83f74a2333f0e588a',
+    plan: '82e575e2b574883cd2839bc3b19383b540a85bcb979837a0114610c18f75fc26',
     part: 'the new pipework',
     alone: '0.00165',
     sure: '0.339',
@@ -189,7 +189,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'water-isolation-hold',
     case: 'water isolation, copper',
-    plan: '19488cc3f6e19a7efa128bf61e0584ed1bb31f8fa2ef3b8c8a75d391ca27ded7',
+    plan: '13ce3375f6ef3543732607767467cd1fa5bca28677ac3ce83ac7739f9a7cee0d',
     part: 'the yard line and the house',
     alone: '0.00558',
     sure: '0.0567',
@@ -203,7 +203,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'water-isolation-hold',
     case: 'water isolation, PEX',
-    plan: '373bae5c39a6a20eff020d5cbf0fabd8d8dc0b2dd63e53d401bb2db7d35adcb5',
+    plan: 'c6ab3ef75ed85489beb484db9428a50934e2fa87d8edbeffe2fdfcbcb0b80882',
     part: 'the yard line and the house',
     alone: '0.00784',
     sure: '0.0710',
@@ -231,7 +231,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'vehicle-water-air',
     case: 'vehicle water',
-    plan: 'fb5ae20c2d104d87393c972333c80af0d4c59c67f3463d72cf81dfb532866b86',
+    plan: 'b815e9aee4411f89da4d433341a1c0dbabf744053be923e399baeaa764a034b9',
     part: 'the plumbing',
     alone: '0.377',
     sure: '0.843',
@@ -245,7 +245,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'heating-hydraulic',
     case: 'heating, copper',
-    plan: '237eb79b5c02a8e35cf27c7bcdc998241a53e9649f0d3afd9ca91e8ff38e702d',
+    plan: '884090f9f545c8d767ef60061b4c801870eb3437328a3250afd44bf1ba2a1a14',
     part: 'the system',
     alone: '0.0378',
     sure: '0.0883',
@@ -259,7 +259,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'heating-hydraulic',
     case: 'heating, multilayer',
-    plan: '96c24f27342484b8d94d6a439b10e73f7bd8f1622654bf8c39db900206f16753',
+    plan: 'c6e69ec51850f479dc80adcdda6234e72276bf79713617d5f975296dc1b61ea4',
     part: 'the system',
     alone: '0.0268',
     sure: '0.0542',
@@ -301,7 +301,7 @@ export const proved: readonly Proved[] = [
   {
     procedure: 'water-main-make-up',
     case: 'water main',
-    plan: '76941db84d9e4de0f467d10c6ba1b933b7a15a8db51ffa75bccce670030d30c2',
+    plan: '1dd640ce351d28947585cad5b269ea3b00e3cad683083df0ec430b43164f72c5',
     part: 'the main',
     alone: '3.87',
     sure: '5.10',

@@ -7,5 +7,5 @@ export { type Without, withoutSupply } from './notice';
 export * from './plan';
 export * from './sharpen';
 export { alarmsOf, type Day, type DayTest, sideBySide } from './side-by-side';
-export { supplyClash } from './supplies';
+export { supplyClash, supplyNeeded } from './supplies';
 export { unknownVolume, volumeDecides } from './system-volume';

@@ -2,11 +2,10 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { Button } from '@/ui/button';
 import { input } from '@/ui/classes';
 import { Disclosure } from '@/ui/disclosure';
 import { PostForm } from '@/ui/post-form';
-import { useToast } from '@/ui/toasts';
+import { ShareText } from '@/ui/share-text';
 import { dayText } from '@/ui/when';
 
 /** A private link for somebody who is not here: they read the paper and sign it on a device of their own. */
@@ -22,13 +21,7 @@ export function SignLink({
   readonly links: readonly { readonly id: string; readonly name: string; readonly expiresAt: number }[];
 }) {
   const router = useRouter();
-  const say = useToast();
   const [made, setMade] = useState<{ readonly address: string; readonly expiresAt: number }>();
-  const give = async (address: string) => {
-    if (navigator.share !== undefined) return void navigator.share({ url: address }).catch(() => undefined);
-    await navigator.clipboard.writeText(address);
-    say('Copied');
-  };
   return (
     <Disclosure className="border-t border-line pt-3" look="font-medium" title="They sign elsewhere: a private link">
       <div className="mt-3 space-y-3">
@@ -55,9 +48,7 @@ export function SignLink({
               The link, until {dayText(made.expiresAt)}; it is shown only now
               <input readOnly className={`${input} figures mt-1`} value={made.address} onFocus={({ target }) => target.select()} />
             </label>
-            <Button tone="quiet" onClick={() => give(made.address)}>
-              Copy or share
-            </Button>
+            <ShareText text={made.address} className="" />
           </>
         )}
       </div>

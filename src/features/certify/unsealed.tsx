@@ -1,10 +1,11 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { TestVerdict } from '@/core/course';
 import { type SignerRole, signerRoles, verdictWords } from '@/core/record';
 import { newId, now } from '@/device/clock';
+import { deviceStore, localPerson } from '@/device/store';
 import { Button } from '@/ui/button';
 import { subheading } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
@@ -52,8 +53,9 @@ export function Unsealed(props: UnsealedProps) {
     return id;
   };
   const [first, ...also] = tests;
+  const onDevice = useSignedHere(tests, signedBy);
   const may: Readonly<Record<SignerRole, boolean>> = { technician: maySeal, customer: maySeal, supervisor: mayCountersign };
-  const role = signerRoles.find((one) => !signedBy.includes(one) && may[one]);
+  const role = signerRoles.find((one) => !signedBy.includes(one) && !onDevice.includes(one) && may[one]);
   const finished = !missing.some((line) => line.includes('The test is still'));
   const seal = async () => {
     const result = await post('POST /api/tests/[id]/seal', { id: first.id }, { withoutPhotos, also: also.map(({ id }) => id) });
@@ -80,6 +82,11 @@ export function Unsealed(props: UnsealedProps) {
       {signed.map(({ role: one, name }) => (
         <p key={`${one} ${name}`}>
           <b>{roleWords[one]}:</b> {name}
+        </p>
+      ))}
+      {onDevice.map((one) => (
+        <p key={one} role="status">
+          <b>{roleWords[one]}:</b> signed on this device, and on its way here.
         </p>
       ))}
       <Together others={others} address={address} chosen={also.map(({ id }) => id)} />
@@ -143,6 +150,36 @@ export function Unsealed(props: UnsealedProps) {
       </div>
     </>
   );
+}
+
+/** Who has signed on this device what the server does not know yet; looked for again until it has come. */
+function useSignedHere(tests: UnsealedProps['tests'], signedBy: readonly SignerRole[]): readonly SignerRole[] {
+  const router = useRouter();
+  const [roles, setRoles] = useState<readonly SignerRole[]>([]);
+  useEffect(() => {
+    let live = true;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const look = async () => {
+      const person = localPerson();
+      if (person === undefined) return;
+      const { signatures } = deviceStore(person);
+      const own = await Promise.all(tests.map(({ id }) => signatures.where('testId').equals(id).toArray()));
+      const here = signerRoles.filter(
+        (role) =>
+          !signedBy.includes(role) &&
+          tests.every(({ judgementHash }, index) => own[index].some((one) => one.role === role && one.judgementHash === judgementHash)),
+      );
+      if (!live) return;
+      setRoles(here);
+      if (here.length > 0) timer = setTimeout(() => router.refresh(), 2000);
+    };
+    look().catch(() => undefined);
+    return () => {
+      live = false;
+      clearTimeout(timer);
+    };
+  }, [tests, signedBy, router]);
+  return roles;
 }
 
 /** Other tests of the visit: one paper can gather them, each with its own judgement. */

@@ -2,13 +2,14 @@
 
 import dynamic from 'next/dynamic';
 import type { CheckPhase } from '@/core/course';
-import { guardText } from '@/core/judging';
+import { duesOf, guardText } from '@/core/judging';
 import type { OpenRun } from '@/device/use-run';
 import { Button } from '@/ui/button';
 import { Disclosure } from '@/ui/disclosure';
 import { Photograph, photographsOf } from './photographs';
 import type { Now } from './run-model';
 
+const Occupier = dynamic(() => import('./occupier').then((module) => module.Occupier), { ssr: false });
 const ApplianceRound = dynamic(() => import('./appliance-round').then((module) => module.ApplianceRound), { ssr: false });
 const JointsLookedAt = dynamic(() => import('./joints-looked-at').then((module) => module.JointsLookedAt), { ssr: false });
 const CheckPanel = dynamic(() => import('./check-panel').then((module) => module.CheckPanel), { ssr: false });
@@ -36,12 +37,14 @@ export function Meanwhile({
   const { run, events, judgement, hasPen, write } = open;
   const { plan } = run;
   const waiting = holding || settlingUntil !== undefined;
+  const dueAt = duesOf(plan, judgement)[0]?.at;
   const lists = waiting ? besideOf(open, phase?.id) : [];
   const evidence = plan.evidence ?? [];
   const photos = photographsOf(events);
   const taken = evidence.filter(({ id }) => photos.some(({ slot }) => slot === id)).length;
   return (
     <section aria-label="Meanwhile" className="space-y-2">
+      {waiting && <Occupier plan={plan} judgement={judgement} dueAt={dueAt} />}
       {lists.map((list) => {
         const state = judgement.phases.find(({ id }) => id === list.id);
         return state === undefined ? null : (

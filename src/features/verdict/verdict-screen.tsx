@@ -9,6 +9,7 @@ import { SignalLine } from '@/features/frame/signal-line';
 import { To } from '@/features/frame/source';
 import { speak } from '@/features/run/alarm';
 import type { PlanFrom } from '@/features/run/go-on';
+import { Occupier } from '@/features/run/occupier';
 import { Photographs, photographsOf } from '@/features/run/photographs';
 import { CoursePicture } from '@/features/run/pictures/course-picture';
 import { SightFigures } from '@/features/sight/sight-figures';
@@ -162,6 +163,11 @@ export function VerdictScreen({
           <p className="mt-1 text-sm text-quiet">Local code, the maker’s instructions and licensed practice come first.</p>
         </div>
       </section>
+      {finished && (
+        <div className="mt-5">
+          <Occupier plan={plan} judgement={judgement} />
+        </div>
+      )}
       <NextSteps open={open} goRun={goRun} goPlan={goPlan} goLocate={goLocate} />
       {finished && <GuardWatch open={open} />}
       {finished && test.sealed === undefined && open.mayWrite && <SignPanel testId={test.id} />}

@@ -14,7 +14,7 @@ import { Choice } from '@/ui/choice';
 import { input, subheading } from '@/ui/classes';
 import { KeyHint } from '@/ui/key-hint';
 import { Notice } from '@/ui/notice';
-import { useToast } from '@/ui/toasts';
+import { ShareText } from '@/ui/share-text';
 import { useButtonKeys } from '@/ui/use-shortcuts';
 import { hourText, weekday } from '@/ui/when';
 import { DayChart } from './day-chart';
@@ -261,7 +261,6 @@ function OccupierNotice({
   readonly startAt: number;
   readonly site: string;
 }) {
-  const say = useToast();
   const off = withoutSupply(day);
   const at = (minute: number) => hourText(startAt + minute * 60_000);
   const lines = [
@@ -274,21 +273,13 @@ function OccupierNotice({
     ...(off.length === 0 ? ['Water and gas stay on.'] : []),
   ];
   const text = lines.join('\n');
-  const give = async () => {
-    // A phone hands it on to whatever sends it; elsewhere it is copied.
-    if (navigator.share !== undefined) return void navigator.share({ text }).catch(() => undefined);
-    await navigator.clipboard.writeText(text);
-    say('Copied');
-  };
   return (
     <section className="mt-5 border-l-4 border-line bg-surface px-3 py-2" aria-label="Notice to the occupier">
       <h2 className="font-semibold">For the occupier</h2>
       {lines.map((line) => (
         <p key={line}>{line}</p>
       ))}
-      <Button tone="quiet" className="mt-2" onClick={give}>
-        Copy or share
-      </Button>
+      <ShareText text={text} />
     </section>
   );
 }

@@ -149,12 +149,14 @@ export class Sheet {
 
   setLine(line: Line, { size }: Look, x: number, y: number, tone: Tone): void {
     this.pages.fillColor(tones[tone]);
-    for (const run of line.runs) {
+    const last = line.runs.length - 1;
+    for (const [index, run] of line.runs.entries()) {
       if (run.text === '') continue;
       this.pages.font(run.font.name).fontSize(size);
       // Every font on one baseline, whatever room it asks for above it.
       const ascent = (run.font.font.ascent / run.font.font.unitsPerEm) * size;
-      this.pages.text(run.text, x + run.x, y + size * 1.0 - ascent + size * 0.06, {
+      // Whoever hears it hears words apart: a line ends with the space that it was broken at.
+      this.pages.text(index === last ? `${run.text} ` : run.text, x + run.x, y + size * 1.0 - ascent + size * 0.06, {
         lineBreak: false,
         ...(run.backward ? { features: ['init', 'medi', 'fina', 'isol', 'liga', 'rlig', 'calt'] as never } : {}),
       });

@@ -115,7 +115,7 @@ const ready = (connected: string) => [
   step('told', 'Occupants told: no gas until you say so'),
   step('no-smell', 'No smell of gas now. If you smell gas, use “Smell of gas” instead'),
   step('visual', 'Line looked over: supports, corrosion, unused outlets'),
-  edge('inlet', 'Line’s inlet shut, and proved or blanked'),
+  edge('inlet', 'Line’s inlet shut, and proved or blanked', { plugged: 'Shut and proved, or blanked' }),
   edge('ends', connected),
   step('gauge-side', 'Gauge on the line, hose sound and tight'),
 ];

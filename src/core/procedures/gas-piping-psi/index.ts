@@ -61,7 +61,7 @@ const asked = { parameters };
 const prepareItems = (connected: string): readonly CheckItem[] => [
   step('told', 'Occupants told: no gas until you say so'),
   step('supply-off', 'Supply shut off upstream and the meter disconnected or blanked', { boundary: 'supply-end' }),
-  edge('stops', 'Every appliance stop shut, and the drop behind it open to the air', { plant: 'isolate' }),
+  edge('stops', 'Every appliance stop shut, and the drop behind it open to the air', { plant: 'isolate', plugged: 'Shut' }),
   edge(
     'low-rated',
     `Appliances and regulators rated under the test pressure disconnected and capped: a closed stop is no isolation${connected === '' ? '' : `. Connected stays: ${connected}`}`,

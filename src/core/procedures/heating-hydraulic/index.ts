@@ -145,7 +145,7 @@ function course({ answers, figure, gauge, instruments, volume }: Input): Result<
           mayNotApply: true,
           boundary: 'removed',
         }),
-        edge('supply', 'Supply isolated; what lies beyond it can see no pressure'),
+        edge('supply', 'Supply isolated; what lies beyond it can see no pressure', { plugged: 'Isolated' }),
         step('relief', 'Pump with its own gauge and relief'),
         ...(answers.shown === 'shown'
           ? [step('witness', 'Customer or witness here; name written down', { write: 'Name of the witness' })]

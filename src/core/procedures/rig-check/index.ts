@@ -192,7 +192,7 @@ function fanCourse({ answers, gauge, instruments }: Input): Result<Course> {
     getReady(
       [
         step('alone', 'Fan and connector alone, on no duct'),
-        edge('cap', 'Connector’s far end blanked, its edge taped'),
+        edge('cap', 'Connector’s far end blanked, its edge taped', { plugged: 'Blanked and taped' }),
         step('hoses', 'Hoses dry and unkinked, on the right taps; the smallest ring fitted'),
       ],
       ['moving'],

@@ -90,7 +90,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
         step('heater', 'Water heater off, gas and electric: a dry element burns out'),
         step('pump', 'Water pump off; accumulator let down'),
         step('drained', 'Tank and heater drained'),
-        edge('low-points', 'Low-point drains shut'),
+        edge('low-points', 'Low-point drains shut', { plugged: 'Shut' }),
         step('wear', 'Eye protection on'),
       ],
       ['element', 'energy'],
@@ -103,7 +103,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
       items: [
         step('taps', 'Every tap, shower, cistern and outside tap opened in turn until mist, then shut', { boundary: 'taps' }),
         stepIf('strainer', 'Strainer out of the inlet'),
-        edge('inlet', 'Valve set to mains fill; the test plug in the inlet holds its check valve open'),
+        edge('inlet', 'Valve set to mains fill; the test plug in the inlet holds its check valve open', { plugged: 'Set, plug in' }),
         step('rig', 'Rig tight: its own joints soaped at a few psi'),
       ],
     }),

@@ -95,7 +95,7 @@ function course({ answers, figure, gauge, volume }: Input): Result<Course> {
         step('told', 'Occupants told: no water and no flushing until you say so'),
         step('heater', 'Water heater off, gas or electric: a closed heater raises the pressure and hides leaks'),
         stepIf('fillers', 'Ice makers, softeners, sprinklers and filling valves off'),
-        edge('outlets', 'Every tap and outlet shut, seen dry'),
+        edge('outlets', 'Every tap and outlet shut, seen dry', { plugged: 'Shut' }),
         step(
           'gauge-side',
           answers.breaker === 'breaker' ? 'Gauge on the hose tap; its vacuum breaker seen dry' : 'Gauge on a hose tap, tight',

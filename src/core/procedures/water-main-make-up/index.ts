@@ -104,8 +104,8 @@ function course({ answers, figure, gauge, instruments }: Input): Result<Course> 
       items: [
         step('air', 'Filled slowly; air let out at every high point until water runs clear of it'),
         step('blocks', 'Thrust blocks set and cured, clips and restraints on every bend, tee and end'),
-        edge('ends', 'End caps and blank flanges bolted', { mayNotApply: true }),
-        edge('valves', 'Section valves shut; what lies beyond is open to the air or watched'),
+        edge('ends', 'End caps and blank flanges bolted', { mayNotApply: true, plugged: 'Bolted' }),
+        edge('valves', 'Section valves shut; what lies beyond is open to the air or watched', { plugged: 'Shut' }),
         step('tank', 'Pump fed from a tank, never from a pressurised main'),
         step('clear', 'Trench and ends clear of people while the pressure is raised'),
       ],
