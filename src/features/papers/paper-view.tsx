@@ -168,7 +168,8 @@ function Verdict({ block: { verdict, title, meaning } }: { readonly block: Of<'v
 function TableView({ block: { caption, columns, rows } }: { readonly block: Of<'table'> }) {
   const whole = columns.reduce((sum, { share }) => sum + share, 0);
   return (
-    <section className="my-3 overflow-x-auto" aria-label={caption}>
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: on a phone it is wider than its place, and is scrolled by keys too
+    <section className="my-3 overflow-x-auto" aria-label={caption} tabIndex={0}>
       <table className="w-full min-w-[29rem] table-fixed border-collapse text-left text-[13px]">
         <caption className="sr-only">{caption}</caption>
         <colgroup>
