@@ -5,6 +5,7 @@ import { withFirm, withoutFirm } from '@/db/connection';
 import { certificate, firm, message } from '@/db/schema';
 import { now, nowDate } from './clock';
 import { faultFacts, log } from './log';
+import { noLongerGood } from './mail';
 import { mailHost, noticeAddress, startNotices } from './mail-notices';
 import { standInAddress } from './mail-stand-in';
 import { onWake } from './mail-wake';
@@ -67,6 +68,9 @@ export async function sendDue(make: MakesPages = pagesOf): Promise<number> {
 
 type Came = { readonly is: 'sent' | 'refused' | 'later'; readonly said: string };
 
+/** It was put into the outbox before it was withdrawn or corrected. */
+class NoLongerGood extends Error {}
+
 async function sendOne(row: Due, make: MakesPages): Promise<Came> {
   try {
     const { from, attachments } = await dressed(row, make);
@@ -84,6 +88,7 @@ async function sendOne(row: Due, make: MakesPages): Promise<Came> {
     });
     return { is: 'sent', said: info.response ?? 'taken' };
   } catch (error) {
+    if (error instanceof NoLongerGood) return { is: 'refused', said: error.message };
     const { responseCode, response, code } = error as { responseCode?: number; response?: string; code?: string };
     const words = error instanceof Error && error.message !== '' ? error.message : `no mail server answers (${code ?? 'unknown'})`;
     const said = (response ?? words).replace(/\s+/g, ' ').slice(0, 400);
@@ -95,11 +100,12 @@ async function sendOne(row: Due, make: MakesPages): Promise<Came> {
 
 /** Who it is from, and the paper that goes with it, made now. */
 async function dressed(row: Due, make: MakesPages) {
-  const [own, paper] = await withFirm(row.firmId, async (tx) => {
+  const [own, paper, gone] = await withFirm(row.firmId, async (tx) => {
     const [found] = await tx.select({ name: firm.name, mail: firm.mail }).from(firm);
     const [sealed] = row.certificateId === null ? [] : await tx.select().from(certificate).where(eq(certificate.id, row.certificateId));
-    return [found, sealed] as const;
+    return [found, sealed, row.certificateId === null ? undefined : await noLongerGood(tx, row.certificateId)] as const;
   });
+  if (gone !== undefined) throw new NoLongerGood(gone);
   const pages = paper === undefined ? undefined : await make(row.firmId, JSON.parse(paper.record) as TestRecord);
   if (pages !== undefined && !pages.ok) throw new Error(pages.problem.message);
   return {

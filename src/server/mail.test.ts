@@ -6,7 +6,7 @@ import { noticeAddress, takeNotice } from './mail-notices';
 import { readStandIn, setStandIn, standInAddress } from './mail-stand-in';
 import { sendDue, waits } from './mail-worker';
 import { paperPdf } from './pdf';
-import { sealTest } from './sealing';
+import { correctCertificate, sealTest, withdrawCertificate } from './sealing';
 import { must, openTestFirm } from './test-firm.fixture';
 
 /* The outbox: every mail has one fate, and it is told. The mail server is the stand-in, over a real connection. */
@@ -107,6 +107,22 @@ test('given up after three days, and said', async () => {
   }
   expect(await row(id)).toMatchObject({ state: 'given up', tries: waits.length + 1, said: expect.stringContaining('too busy just now') });
   expect(time - start).toBeGreaterThan(2 * 86_400_000);
+});
+
+test('what was withdrawn or corrected meanwhile is sent to nobody, and says why', async () => {
+  const [one, other] = [await sealed(), await sealed()];
+  const ids = [
+    ...must(await sendPaper(iola, one, { to: ['late@home.example'] })).ids,
+    ...must(await sendPaper(iola, other, { to: ['late@home.example'] })).ids,
+  ];
+  must(await withdrawCertificate(wren, one, { reason: 'Tested the wrong flat' }));
+  const newer = must(await correctCertificate(wren, other, { reason: 'Meter number mistyped', details: { meterNumber: 'M-2' } }));
+  await due();
+  expect(await row(ids[0])).toMatchObject({ state: 'refused', said: expect.stringContaining('Tested the wrong flat') });
+  expect(await row(ids[1])).toMatchObject({ state: 'refused', said: expect.stringContaining(newer.number) });
+  expect(readStandIn().got.some(({ messageId }) => ids.some((id) => messageId.includes(id)))).toBe(false);
+  expect(await sendPaper(iola, one, { to: ['a@b.example'] })).toMatchObject({ ok: false, problem: { code: 'no-longer-good' } });
+  expect(await sendPaper(iola, other, { to: ['a@b.example'] })).toMatchObject({ ok: false, problem: { code: 'no-longer-good' } });
 });
 
 test('a worker that died in the middle leaves its mail to the next; two at once send it once', async () => {

@@ -4,7 +4,7 @@ import { array, object, string } from 'yup';
 import type { TestVerdict } from '@/core/course';
 import { attemptsOf, meaningOf, type TestRecord, verdictWords } from '@/core/record';
 import { type Transaction, whenCommitted, withFirm } from '@/db/connection';
-import { certificate, certificateTest, firm, message } from '@/db/schema';
+import { certificate, certificateTest, firm, message, withdrawal } from '@/db/schema';
 import { type Actor, refusedTo } from './actor';
 import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { nowDate } from './clock';
@@ -75,6 +75,14 @@ async function queue(
   return rows.map(({ id }) => id);
 }
 
+/** Why a paper is to be sent to nobody any more: it was withdrawn, or another stands in its place. */
+export async function noLongerGood(tx: Transaction, certificateId: string): Promise<string | undefined> {
+  const [gone] = await tx.select({ reason: withdrawal.reason }).from(withdrawal).where(eq(withdrawal.certificateId, certificateId));
+  if (gone !== undefined) return `This paper was withdrawn (${gone.reason}), so it is sent to nobody.`;
+  const [newer] = await tx.select({ number: certificate.number }).from(certificate).where(eq(certificate.corrects, certificateId));
+  return newer === undefined ? undefined : `${newer.number} stands in the place of this paper: send that one.`;
+}
+
 /** Puts a sealed paper into the outbox, once for each address; an address that is named twice gets one. */
 export async function sendPaper(actor: Actor, certificateId: string, form: unknown): Promise<Answer<{ readonly ids: readonly string[] }>> {
   const refused = refusedTo(actor, 'send');
@@ -85,6 +93,8 @@ export async function sendPaper(actor: Actor, certificateId: string, form: unkno
   return withFirm(actor.firmId, async (tx) => {
     const [found] = await tx.select().from(certificate).where(eq(certificate.id, certificateId));
     if (found === undefined) return notFound;
+    const gone = await noLongerGood(tx, certificateId);
+    if (gone !== undefined) return refuse(409, 'no-longer-good', gone);
     const [own] = await tx.select({ mail: firm.mail }).from(firm);
     const [of] = await tx
       .select({ testId: certificateTest.testId })
