@@ -54,7 +54,7 @@ export function paperOf(record: TestRecord): Paper {
       ]),
       ...photographs(record, judged, locale),
       ...conditions(record, judged),
-      ...signatures(record, judged, offset, locale),
+      ...signatures(record, offset, locale),
       ...seal(record),
     ],
   };
@@ -152,9 +152,13 @@ const roleNames: Readonly<Record<Signature['role'], string>> = {
 };
 
 /** Each role once: who signed for all of it signed once, however many judgements that binds. */
-function signatures(record: TestRecord, judged: readonly Judged[], offset: number, locale: Frame['locale']): readonly Block[] {
+function signatures(record: TestRecord, offset: number, locale: Frame['locale']): readonly Block[] {
   const { signatures: signed = [], people = [] } = record;
-  const licence = people.find(({ id }) => id === judged[0]?.test.details?.technician)?.licence ?? '';
+  // Whoever signs as technician need not be the one who tested: a licence stands beside its own name only.
+  const licenceOf = (name: string): string => {
+    const named = people.filter((one) => one.name === name);
+    return named.length === 1 ? (named[0].licence ?? '') : '';
+  };
   return [
     heading(2, 'Signatures'),
     {
@@ -163,7 +167,8 @@ function signatures(record: TestRecord, judged: readonly Judged[], offset: numbe
         const one = signed.findLast((candidate) => candidate.role === role);
         if (one === undefined) return role === 'supervisor' ? [] : [{ role: roleNames[role], said: 'not signed', strokes: [] }];
         const when = momentText(one.signedAt, offset, locale);
-        const who = `${one.name}${role === 'technician' && licence !== '' ? `, licence ${licence}` : ''}`;
+        const licence = role === 'technician' ? licenceOf(one.name) : '';
+        const who = `${one.name}${licence === '' ? '' : `, licence ${licence}`}`;
         return [
           {
             role: roleNames[role],

@@ -214,6 +214,15 @@ describe('what stands once', () => {
       { ...signature, role: 'customer', name: 'Sefa', absent: 'wants to ask first', refused: true, strokes: [] },
     ]);
     expect(technician.said).toBe('Iola, January 5, 2026, 11:30 am (UTC+1:30)');
+    // A licence stands beside the name that it belongs to, whoever tested.
+    const people = [
+      { id: 'one', name: 'Iola', licence: 'PW-1' },
+      { id: 'two', name: 'Wren', licence: 'PW-2' },
+    ];
+    const said = (name: string) =>
+      of(paperOf(sealed({ people, signatures: [{ ...signature, role: 'technician', name }] })), 'signatures')[0].signatures[0].said;
+    expect(said('Wren')).toMatch(/^Wren, licence PW-2, /);
+    expect(said('Somebody')).toMatch(/^Somebody, January/);
     expect(customer).toMatchObject({ said: expect.stringMatching(/^Sefa would not sign: wants to ask first/), strokes: [] });
     expect(paper([{ ...signature, role: 'customer', name: 'Nobody', absent: 'moved out', strokes: [] }])[1].said).toMatch(
       /^nobody signed: moved out/,
