@@ -356,7 +356,7 @@ async function visitToday(app: App, office: Page, name: string): Promise<void> {
   const [{ site }] = found.filter(({ systems }: { systems: readonly string[] }) => systems.includes(name));
   const { systems } = await (await office.request.post('/api/field/along', asPage(app, { pinned: [site.id] }))).json();
   const system = systems.find((one: { name: string }) => one.name === name);
-  const on = new Date().toISOString().slice(0, 10);
+  const on = app.today();
   const visit = { siteId: site.id, on, tests: [{ system: system.id, procedure: 'domestic-gas-millibar' }] };
   const made = await office.request.post('/api/things', asPage(app, { changes: [making('visit', randomUUID(), visit)] }));
   expect(made.ok()).toBe(true);

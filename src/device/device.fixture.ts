@@ -40,14 +40,14 @@ const halfAnAnswer = () =>
   });
 
 /** Stands in for the server: every call is kept, and `answer` says what comes back; a thrown error is a lost signal. */
-export function serve(answer: (call: Call) => Answer): Call[] {
+export function serve(answer: (call: Call) => Answer | Promise<Answer>): Call[] {
   const calls: Call[] = [];
   globalThis.fetch = (async (input: string | URL | Request, options?: RequestInit) => {
     const body = typeof options?.body === 'string' ? JSON.parse(options.body) : options?.body;
     const delivery = new Headers(options?.headers).get('delivery-key');
     const call = { address: String(input), body, ...(delivery === null ? {} : { delivery }) };
     calls.push(call);
-    const { status = 200, body: sent = null, instead } = answer(call);
+    const { status = 200, body: sent = null, instead } = await answer(call);
     if (instead !== undefined)
       return new Response(instead === 'half an answer' ? halfAnAnswer() : '<h1>Sign in to Quay WiFi</h1>', { status });
     return new Response(JSON.stringify(sent), { status });

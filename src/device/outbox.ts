@@ -154,7 +154,10 @@ async function sendItems(all: DeviceStore, waiting: readonly Waiting[], delivery
   if (answer?.receipts === undefined) return 'no signal';
   if (answer.serverNow !== undefined) skewMs = answer.serverNow - now();
   // In one go, whatever there is of it: what is looked at meanwhile is drawn anew once, and not for every reading.
-  return all.transaction('rw', ['events', 'outbox'], async (store) => {
+  return all.transaction('rw', ['events', 'outbox', 'marks'], async (store) => {
+    // What the register said before it took this is old now: see `takeAlong`.
+    if (groups.some(({ item: { kind } }) => kind === 'change' || kind === 'calibration'))
+      await store.marks.put({ key: 'taken', id: newId() });
     for (const [index, { orders, item: sent }] of groups.entries()) {
       const receipt = answer.receipts?.[index];
       if (receipt === undefined) return 'no signal';

@@ -109,6 +109,34 @@ test('it says which sites it has and up to where, and those that are kept by han
   await store.destroy();
 });
 
+test('an answer that was on its way while a change was taken does not undo it: it is asked for again', async () => {
+  const store = deviceStore(person);
+  localStorage.setItem('vast-stone-person', JSON.stringify(person));
+  const site = siteOf();
+  await putAlong(store, along({ sites: [site] }));
+  const renamed = { ...site, name: 'Old mill', version: 2 };
+  let asked = 0;
+  serve(async ({ address }) => {
+    if (!address.endsWith('/along')) return { body: { receipts: [{ ok: true, quarantined: [] }] } };
+    asked += 1;
+    if (asked > 1) return { body: along({ sites: [renamed] }) };
+    // The server has looked at the site; before its answer arrives, the change is made, sent and taken.
+    const old = along({ sites: [site] });
+    await keepChanges(store, [change(site, { name: 'Old mill' })]);
+    expect(await flush(store)).toEqual({ state: 'sent' });
+    return { body: old };
+  });
+  const seen: (string | undefined)[] = [];
+  const stop = store.onChange(async () => seen.push((await store.sites.get(site.id))?.name));
+  expect(await takeAlong()).toBeDefined();
+  stop();
+  expect(asked).toBe(2);
+  expect(await store.sites.get(site.id)).toMatchObject({ name: 'Old mill', version: 2 });
+  // Not for a moment was it shown as it was before.
+  expect(new Set(seen)).toEqual(new Set(['Old mill']));
+  await store.destroy();
+});
+
 test('a calibration written down here counts here at once, and is sent with an id of its own', async () => {
   const store = freshStore();
   const id = randomUUID();

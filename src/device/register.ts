@@ -165,22 +165,43 @@ async function ask(asked: AlongAsked): Promise<Along | undefined> {
 
 const nothing: AlongAsked = { epoch: '', since: '0', have: [], pinned: [] };
 
-/** Brings this device's register up to date; undefined where there is no signal or nobody is signed in. */
+/** Changes as the server took them last; another mark means that it has taken more since. */
+const takenMark = async (store: Tables): Promise<string | undefined> => (await store.marks.get('taken'))?.id;
+
+/**
+ * Brings this device's register up to date; undefined where there is no signal or nobody is signed in.
+ *
+ * An answer that was on its way while the server took a change from here may be older than that change, which waits in no outbox any
+ * more: put into the store, it would undo what was pressed. It is asked for again.
+ */
 export async function takeAlong(): Promise<Facts | undefined> {
-  const person = localPerson();
-  const along = await ask(person === undefined ? nothing : await askedOf(deviceStore(person)));
-  if (along === undefined) return undefined;
-  const { userId, firmId } = along.person;
-  // Somebody else has signed in since: theirs is another store, which has its own.
-  const isOther = person !== undefined && (person.userId !== userId || person.firmId !== firmId);
-  rememberPerson(along.person as never);
-  const store = deviceStore(along.person as never);
-  const own = isOther ? await ask(await askedOf(store)) : along;
-  return own === undefined ? undefined : putAlong(store, own);
+  let person = localPerson();
+  for (let turn = 0; turn < mostTurns; turn += 1) {
+    const before = person === undefined ? undefined : deviceStore(person);
+    const mark = before === undefined ? undefined : await takenMark(before);
+    const along = await ask(before === undefined ? nothing : await askedOf(before));
+    if (along === undefined) return undefined;
+    const { userId, firmId } = along.person;
+    rememberPerson(along.person as never);
+    // Somebody else has signed in since: theirs is another store, which has its own.
+    const isOther = person !== undefined && (person.userId !== userId || person.firmId !== firmId);
+    person = along.person as never;
+    if (isOther) continue;
+    const facts = await putAlong(deviceStore(along.person as never), along, mark);
+    if (facts !== undefined) return facts;
+  }
+  return undefined;
 }
 
-/** Puts a difference into the store: new and changed rows with what was changed here on top, and what is no longer taken along goes. */
-export async function putAlong(all: DeviceStore, along: Along): Promise<Facts> {
+/** So often is it asked again; with more to do there is another look in a moment. */
+const mostTurns = 4;
+
+/**
+ * Puts a difference into the store: new and changed rows with what was changed here on top, and what is no longer taken along goes.
+ * @param mark of the changes that the server had taken when it was asked
+ * @returns undefined, with nothing put, where it has taken more since
+ */
+export async function putAlong(all: DeviceStore, along: Along, mark?: string): Promise<Facts | undefined> {
   const facts: Facts = {
     key: 'facts',
     epoch: along.epoch,
@@ -195,7 +216,8 @@ export async function putAlong(all: DeviceStore, along: Along): Promise<Facts> {
     scope: along.scope,
     takenAt: now(),
   };
-  await all.transaction('rw', [...registerTables, 'outbox', 'facts', 'histories', 'clashes', 'tests'], async (store) => {
+  return all.transaction('rw', [...registerTables, 'outbox', 'facts', 'histories', 'clashes', 'tests', 'marks'], async (store) => {
+    if ((await takenMark(store)) !== mark) return undefined;
     const before = await store.facts.get('facts');
     // Another register: of what it says nothing of, nothing is known.
     if (before !== undefined && before.epoch !== along.epoch) await Promise.all([store.clashes.clear(), store.instruments.clear()]);
@@ -221,8 +243,8 @@ export async function putAlong(all: DeviceStore, along: Along): Promise<Facts> {
       }
     await removeBeyond(store, along.scope, unsent);
     await store.facts.put(facts);
+    return facts;
   });
-  return facts;
 }
 
 /** Takes sites away that are no longer taken along, but for those that were made here and not sent, or have work that is not over. */

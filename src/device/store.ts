@@ -109,8 +109,8 @@ export interface Tables {
   readonly events: Rows<RunEvent, [string, string]>;
   readonly signatures: Rows<LocalSignature, string>;
   readonly outbox: Rows<Waiting, number, Omit<Waiting, 'order'>>;
-  /** The store's own mark; see `lossOf`. */
-  readonly marks: Rows<{ readonly key: 'own'; readonly id: string }, string>;
+  /** The store's own mark, see `lossOf`; and another one whenever the server has taken a change of the register. */
+  readonly marks: Rows<{ readonly key: 'own' | 'taken'; readonly id: string }, string>;
 }
 
 /** The device's store: one per person and firm, so that a shared tablet never shows one person's work to another. */
