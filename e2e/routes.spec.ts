@@ -40,6 +40,8 @@ function partsOf(key: RouteKey, ids: Ids): Readonly<Record<string, string>> {
   if (key.includes('/tests/[id]')) return ids.test;
   if (key.includes('[token]')) return { token: 'x'.repeat(32), hash: 'a'.repeat(64) };
   if (key.includes('/people/[id]')) return { id: ids.person.id };
+  if (key.includes('[code]')) return { code: 'AAAAAAAAAA' };
+  if (key.includes('/follow-ups/[id]')) return { id: randomUUID() };
   if (key.includes('/messages/[id]')) return { id: randomUUID() };
   if (key.includes('/run/[id]')) return { id: randomUUID() };
   return ids.photo;

@@ -22,6 +22,7 @@ const along = (said: Partial<Along> = {}): Along => ({
   person: { ...person },
   delivery: 'key',
   firm: { id: person.firmId, name: 'Firm', emergencyNumber: '0', demo: false },
+  followUps: [],
   people: [],
   houseRules: [],
   ownProcedures: [],

@@ -211,6 +211,7 @@ export async function putAlong(all: DeviceStore, along: Along, mark?: string): P
     delivery: along.delivery,
     firm: along.firm,
     people: along.people,
+    followUps: along.followUps,
     houseRules: along.houseRules,
     ownProcedures: along.ownProcedures,
     scope: along.scope,

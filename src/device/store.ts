@@ -44,7 +44,7 @@ export interface LocalSignature {
 /** What belongs to no site: the firm, its rules and people, and up to which place of the register this device has it. */
 export type Facts = Pick<
   Along,
-  'epoch' | 'since' | 'asOf' | 'person' | 'delivery' | 'firm' | 'people' | 'houseRules' | 'ownProcedures' | 'scope'
+  'epoch' | 'since' | 'asOf' | 'person' | 'delivery' | 'firm' | 'people' | 'followUps' | 'houseRules' | 'ownProcedures' | 'scope'
 > & {
   readonly key: 'facts';
   /** By this device's clock. */

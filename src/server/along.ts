@@ -10,6 +10,7 @@ import { now } from './clock';
 import { deliveryKey } from './delivery';
 import { isDemo } from './environment';
 import { listPeople, readFirm } from './firms';
+import { openFollowUps, shownFollowUp } from './follow-ups';
 import { knownInstruments } from './instruments';
 import { listHouseRules, listOwnProcedures } from './rules';
 import { thingsOf } from './things';
@@ -199,6 +200,9 @@ export async function takeAlong(actor: Actor, input: Readonly<Record<string, unk
       delivery: deliveryKey(actor, device),
       firm: { ...firm, demo: isDemo() },
       people,
+      followUps: (await openFollowUps(actor.firmId))
+        .filter((one) => one.person === '' || one.person === actor.userId)
+        .map(shownFollowUp(new Map(people.map(({ id, name }) => [id, name])))),
       houseRules,
       ownProcedures,
       scope,

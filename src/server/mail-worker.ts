@@ -4,6 +4,7 @@ import type { TestRecord } from '@/core/record';
 import { withFirm, withoutFirm } from '@/db/connection';
 import { certificate, firm, message } from '@/db/schema';
 import { now, nowDate } from './clock';
+import { remindDue } from './follow-ups';
 import { faultFacts, log } from './log';
 import { noLongerGood } from './mail';
 import { mailHost, noticeAddress, startNotices } from './mail-notices';
@@ -136,10 +137,13 @@ async function settle({ firmId, id, tries }: Due, { is, said }: Came): Promise<v
 }
 
 const lookEveryMs = 10_000;
+/** What is due is due by the day. */
+const remindEveryMs = 10 * minute;
 
 /** Sends from now on: at once what is put into the outbox here, and every few seconds what is due. Answers what ends it. */
 export function startMail(): () => void {
   let busy = false;
+  let remindedAt = Number.NEGATIVE_INFINITY;
   let again = false;
   const look = () => {
     again = true;
@@ -150,6 +154,10 @@ export function startMail(): () => void {
     while (again) {
       again = false;
       try {
+        if (now() - remindedAt > remindEveryMs) {
+          remindedAt = now();
+          await remindDue();
+        }
         if ((await sendDue()) === atOnce) again = true;
       } catch (error) {
         log().warn(faultFacts(error), 'mail worker');

@@ -57,7 +57,7 @@ export function paperMail(
 
 async function queue(
   tx: Transaction,
-  actor: Actor,
+  actor: Pick<Actor, 'firmId' | 'userId'>,
   to: readonly string[],
   what: Pick<typeof message.$inferInsert, 'kind' | 'subject' | 'body' | 'certificateId' | 'testId'>,
 ): Promise<readonly string[]> {
@@ -126,6 +126,14 @@ const columns = {
   certificateId: message.certificateId,
   testId: message.testId,
 };
+
+/** Puts a notice into the outbox that the program itself writes. */
+export const queueNotice = (
+  tx: Transaction,
+  firmId: string,
+  to: string,
+  words: { readonly subject: string; readonly body: string; readonly testId: string | null },
+): Promise<readonly string[]> => queue(tx, { firmId, userId: 'the program' }, [to], { kind: 'notice', ...words });
 
 /** A message as a page shows it. */
 export const shownMessage = ({ createdAt, nextAt, settledAt, ...rest }: Message) => ({

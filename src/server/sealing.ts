@@ -11,12 +11,13 @@ import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { now, nowDate } from './clock';
 import { recordedFirm, testsOfPaper, toDraft } from './drafts';
 import { setting } from './environment';
+import { afterSealing } from './follow-ups';
 import { signing, verifySignature } from './keys';
 import { counted } from './metrics';
 import { readRecord } from './reader';
 import { lookAgain } from './register';
 import { stand } from './standing';
-import { checkDetails, lockTest, verdictOf } from './tests';
+import { checkDetails, type LoadedTest, lockTest, verdictOf } from './tests';
 import { offsetOfZone } from './zones';
 
 /* Sealing a paper: it is numbered, linked to the firm's chain and signed, and never changes again. */
@@ -68,7 +69,8 @@ export async function sealTest(
         'photos-on-the-way',
         `${draft.photosOnTheWay === 1 ? 'A photograph is' : `${draft.photosOnTheWay} photographs are`} named and not here yet. Wait for the device to send, or seal without: the certificate then says so.`,
       );
-    return issue(tx, actor, draft.record, verdictOver(tests.value.map((one) => verdictOf(one)?.verdict ?? 'in progress')), ids);
+    const verdict = verdictOver(tests.value.map((one) => verdictOf(one)?.verdict ?? 'in progress'));
+    return issue(tx, actor, draft.record, verdict, ids, undefined, tests.value);
   });
 }
 
@@ -155,6 +157,8 @@ async function issue(
   verdict: string,
   testIds: readonly string[],
   corrects?: { readonly id: string; readonly number: string; readonly reason: string },
+  /** As they were sealed, for what follows of them; a correction leads to nothing new. */
+  tests?: readonly LoadedTest[],
 ): Promise<Answer<Sealed>> {
   const [head] = await tx.select().from(firm).where(eq(firm.id, actor.firmId)).for('update');
   const key = await signing(tx);
@@ -215,6 +219,7 @@ async function issue(
     .insert(certificateTest)
     .values(testIds.map((testId, index) => ({ firmId: actor.firmId, certificateId: id, testId, place: index + 1 })));
   for (const testId of testIds) await stand(tx, testId);
+  if (tests !== undefined) await afterSealing(tx, actor, tests, number_);
   counted('seals');
   return answer({ id, number: number_, checkCode });
 }

@@ -6,7 +6,7 @@ export { duesOf } from './due';
 export * from './estimate';
 export * from './events';
 export { conditionWindowMs } from './facts';
-export { guardLooks } from './guard';
+export { type GuardLook, guardLooks } from './guard';
 export { guardText } from './guard-text';
 export * from './judge';
 export type { NextStep } from './next-steps';

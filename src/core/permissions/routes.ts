@@ -42,6 +42,10 @@ export const routes = {
   /** By the private link alone: whoever holds it signs once, and sees what they sign. */
   'POST /api/sign/[token]': { who: 'anyone', body: MB, perMinute: 10, changes: 'own ids' },
   'GET /api/sign/[token]/picture/[hash]': reads('anyone', 300),
+  /** By a guard gauge's tag alone: its reading, and nothing else. */
+  'POST /api/tag/[code]': { who: 'anyone', body: kB, perMinute: 6, changes: 'own ids' },
+  /** By the private calendar address alone. */
+  'GET /api/feed/[token]': reads('anyone', 30),
   /** Fingerprints of everybody who seals here, so that a browser can check by itself. */
   'GET /api/signers': reads('anyone', 60),
   'POST /api/check': { who: 'anyone', body: 20 * MB, as: 'bytes', perMinute: 20, changes: 'nothing' },
@@ -56,6 +60,12 @@ export const routes = {
   'GET /api/photos/[hash]': reads(),
   /** Holds that run now, as they change. */
   'GET /api/stream': reads('read', 60),
+
+  'POST /api/follow-ups': command('edit sites'),
+  'POST /api/follow-ups/[id]/end': command('edit sites'),
+  'GET /api/follow-ups/[id]/calendar': reads(),
+  /** A private calendar address of whoever asks. */
+  'POST /api/feed': command('read'),
 
   /** Changes of the register, all of them or none; each is held to its own row in `changers`. */
   'POST /api/things': command('read', 256 * kB),

@@ -2,6 +2,7 @@ import type { TestVerdict } from '../course';
 import type { HouseRule, Variant } from '../planning';
 import type { AnyInstrument } from '../sizing';
 import type { Calibration } from './calibration';
+import type { ShownFollowUp } from './follow-ups';
 import type { Thing, ThingKind } from './things';
 
 /** What a plan was made from, so that another can start there. */
@@ -70,6 +71,8 @@ export interface Along {
   readonly delivery: string;
   readonly firm: { readonly id: string; readonly name: string; readonly emergencyNumber: string; readonly demo: boolean };
   readonly people: readonly { readonly id: string; readonly name: string; readonly role: string }[];
+  /** Open follow-ups of whoever asks, and those that are anybody's. */
+  readonly followUps: readonly ShownFollowUp[];
   readonly houseRules: readonly HouseRule[];
   /** The firm's own procedures, each in its newest version. */
   readonly ownProcedures: readonly Variant[];

@@ -5,6 +5,7 @@ export * from './calibration';
 export * from './change';
 export * from './component-words';
 export { faultOf, isCalendarDay, shownKinds } from './faults';
+export * from './follow-ups';
 export * from './search';
 export * from './things';
 export * from './twins';

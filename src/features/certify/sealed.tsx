@@ -2,6 +2,9 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import type { ShownFollowUp } from '@/core/register';
+import { useToday } from '@/device/use-today';
+import { AddFollowUp, FollowUpList } from '@/features/follow-ups/follow-up-list';
 import type { ShownMessage } from '@/features/mail/message-list';
 import { SendPaper } from '@/features/mail/send-paper';
 import { button, link, quietButton, subheading } from '@/ui/classes';
@@ -27,12 +30,16 @@ export interface SealedProps {
   readonly mayCorrect: boolean;
   readonly withdrawn?: { readonly at: number; readonly reason: string };
   readonly messages: readonly ShownMessage[];
+  readonly followUps: readonly ShownFollowUp[];
+  readonly systemId: string;
+  readonly people: readonly { readonly id: string; readonly name: string }[];
   /** Mail goes to the stand-in. */
   readonly simulatedMail: boolean;
 }
 
-export function Sealed({ details, mayCorrect, testId, messages, simulatedMail, ...sealed }: SealedProps) {
+export function Sealed({ details, mayCorrect, testId, messages, simulatedMail, followUps, systemId, people, ...sealed }: SealedProps) {
   const router = useRouter();
+  const today = useToday();
   return (
     <>
       {sealed.withdrawn !== undefined && (
@@ -62,6 +69,13 @@ export function Sealed({ details, mayCorrect, testId, messages, simulatedMail, .
         <p className="mt-1 text-sm text-quiet">The PDF holds the open record; the JSON is that record; the CSV is its readings.</p>
       </section>
       <SendPaper certificateId={sealed.id} messages={messages} simulated={simulatedMail} />
+      <section aria-label="Follow-ups">
+        <h2 className={subheading}>Follow-ups of this system</h2>
+        {followUps.length > 0 && <FollowUpList followUps={followUps} today={today} />}
+        <div className="mt-2">
+          <AddFollowUp key={followUps.length} systemId={systemId} testId={testId} people={people} />
+        </div>
+      </section>
       <section>
         <h2 className={subheading}>Seal</h2>
         <p className="figures break-all text-xs text-quiet" data-testid="seal-hash">

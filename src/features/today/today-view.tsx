@@ -54,10 +54,13 @@ export interface TodayData {
 export function TodayView({
   data,
   running,
+  followUps,
   signal,
 }: {
   readonly data: TodayData;
   readonly running: ReactNode;
+  /** What is still to be done after tests. */
+  readonly followUps?: ReactNode;
   readonly signal?: ReactNode;
 }) {
   const { visits, recent } = data;
@@ -100,6 +103,7 @@ export function TodayView({
           </section>
         )}
         <Hand data={data} />
+        {followUps}
         <Next data={data} />
         <section aria-labelledby="recent">
           <h2 id="recent" className={subheading}>

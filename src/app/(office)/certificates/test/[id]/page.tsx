@@ -6,6 +6,8 @@ import { CertificateScreen } from '@/features/certify/certificate-screen';
 import { PaperView } from '@/features/papers/paper-view';
 import { readCertificate } from '@/server/certificates';
 import { judgementHash, othersOfVisit, photographsIn, readDraft } from '@/server/drafts';
+import { listPeople } from '@/server/firms';
+import { followUpsOf, shownFollowUp } from '@/server/follow-ups';
 import { messagesOf, shownMessage } from '@/server/mail';
 import { isStandIn } from '@/server/mail-stand-in';
 import { pageActor, valueOr404 } from '@/server/page';
@@ -33,6 +35,7 @@ export default async function CertificatePage({
   const [test] = draft.tests;
   const found = test.certificates.find((one) => one.id === asked.certificate) ?? test.certificates.at(-1);
   const sealed = found === undefined ? undefined : valueOr404(await readCertificate(actor, found.id));
+  const people = sealed === undefined ? [] : await listPeople(actor.firmId);
   const record = sealed?.parsed ?? draft.record;
   const nothing = record.tests.some(({ attempts }) => attempts.length === 0);
   const paper = nothing ? undefined : await paperIn(record);
@@ -88,6 +91,14 @@ export default async function CertificatePage({
               mayCorrect: may(actor.role, 'correct'),
               messages: (await messagesOf(actor, sealed.id)).map(shownMessage),
               simulatedMail: isStandIn(),
+              followUps: (
+                await followUpsOf(
+                  actor.firmId,
+                  draft.tests.map((one) => one.system.id),
+                )
+              ).map(shownFollowUp(new Map(people.map((one) => [one.id, one.name])))),
+              systemId: test.system.id,
+              people: people.map((one) => ({ id: one.id, name: one.name })),
             },
           })}
     >
