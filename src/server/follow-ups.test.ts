@@ -151,7 +151,10 @@ describe('a tag on a guard gauge', () => {
   });
 
   test('a few a day, and until its follow-up ends; another code opens nothing', async () => {
+    const before = await guarded(7);
     const { tag, follow, left } = await guarded(6);
+    // The later test left its own gauge on: the one before is not watched any more.
+    expect(must(await readTag(before.tag)).ended).toBe(true);
     for (let time = 0; time < 12; time += 1) must(await readByTag(tag, { value: left.event.value }));
     expect(await readByTag(tag, { value: left.event.value })).toMatchObject({ ok: false, status: 429 });
     must(await endFollowUp(wren, follow?.id ?? '', { outcome: 'screed is down' }));

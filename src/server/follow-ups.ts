@@ -142,6 +142,12 @@ export async function afterSealing(tx: Transaction, actor: Actor, tests: readonl
     }
     const guarded =
       one.attempts.at(-1)?.plan.guard !== undefined && one.attempts.some(({ events }) => events.some(({ type }) => type === 'guard'));
+    // One gauge stays on a system: what the test before left there is not watched any more.
+    if (guarded)
+      await tx
+        .update(followUp)
+        .set({ endedAt: nowDate(), endedBy: 'what was done', outcome: `A later test left its own gauge on: certificate ${number}` })
+        .where(and(eq(followUp.systemId, one.system.id), isNull(followUp.endedAt), eq(followUp.kind, 'guard')));
     if (guarded) await make(tx, actor, { ...common, kind: 'guard', due: dateText(now() + 86_400_000), what: '' });
   }
 }
