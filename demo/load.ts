@@ -17,6 +17,7 @@ import { at } from '@/server/clock';
 import { judgementHash } from '@/server/drafts';
 import { appendEvents } from '@/server/events';
 import { addFirm, saveFirm, saveLicence } from '@/server/firms';
+import { endFollowUp, openFollowUps } from '@/server/follow-ups';
 import { addCalibration, listInstruments } from '@/server/instruments';
 import { rotateKey } from '@/server/keys';
 import { publishOwnProcedure, setHouseRule } from '@/server/rules';
@@ -141,6 +142,13 @@ async function load(): Promise<void> {
     if (place === undefined) throw new Error(`demo: no system ${job.system}`);
     await makeTest(actors[job.technician], place.system, owned, job, index, today);
   }
+  // What is a month old was seen to, and somebody wrote how.
+  for (const { id, kind, due } of await openFollowUps(firmId)) {
+    const dueAt = Date.parse(`${due}T12:00Z`);
+    if (dueAt > today - 30 * day) continue;
+    const outcome = kind === 'guard' ? 'The screed is down, gauge taken off' : 'Handed over to the owner’s own contractor, in writing';
+    await at(dueAt + 3 * day, async () => must(await endFollowUp(supervisor, id, { outcome })));
+  }
 }
 
 /** A job's plan, on the firm's simulated stand-ins. */
@@ -165,6 +173,7 @@ function planOf(job: DemoJob, system: PlacedSystem, owned: readonly Instrument[]
 
 interface PlacedSystem {
   readonly id: string;
+  readonly kind: string;
   readonly pipes: string;
   readonly answers: Readonly<Record<string, string>>;
 }
@@ -202,8 +211,10 @@ async function makeTest(
         details: {
           jobOrigin: 'Landlord’s yearly round',
           visualInspection: 'done',
-          meterNumber: `M-${4100 + index * 37}`,
-          meterReading: `${2210 + index * 118}`,
+          // What has no meter states none.
+          ...(['gas', 'water'].includes(system.kind)
+            ? { meterNumber: `M-${4100 + index * 37}`, meterReading: `${2210 + index * 118}` }
+            : {}),
         },
       }),
     );

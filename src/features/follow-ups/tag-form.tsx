@@ -32,8 +32,13 @@ export function TagForm({
   const [value, setValue] = useState('');
   const [fault, setFault] = useState<string>();
   const [look, setLook] = useState<Look>();
+  const [busy, setBusy] = useState(false);
   const send = async () => {
+    if (busy) return;
+    setBusy(true);
+    setLook(undefined);
     const result = await post<Look>('POST /api/tag/[code]', { code }, { value });
+    setBusy(false);
     if (!result.ok) return setFault(result.problem.message);
     setFault(undefined);
     setLook(result.value);
@@ -67,7 +72,7 @@ export function TagForm({
         </p>
       )}
       <Button size="great" type="submit">
-        Keep the reading
+        {busy ? 'Keeping it…' : 'Keep the reading'}
       </Button>
       {look !== undefined && (
         <Notice tone={look.alarm ? 'stop' : 'plain'} role="status">
