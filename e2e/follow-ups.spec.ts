@@ -46,6 +46,7 @@ test('a guard gauge is read by its tag, without an account: it fell, the firm se
   await page.goto('/today');
   await expect(page.getByText(/Guard gauge has fallen:/).first()).toBeVisible();
   const open = page.getByRole('region', { name: 'Follow-ups' });
+  await open.getByText(/more, due later$/).click();
   const row = open.getByRole('listitem').filter({ hasText: 'Underfloor heating, annex' }).filter({ hasText: 'Read the guard gauge' });
   await row.getByRole('button', { name: /^Done/ }).click();
   await row.getByRole('button', { name: 'End it' }).click();
