@@ -61,7 +61,7 @@ export async function sealFault(client: Client, hash: string | undefined): Promi
   if (hash === undefined) return undefined;
   const { rows } = await client.query<{ record: string }>('select record from public.certificate where hash = $1', [hash]);
   if (rows[0] === undefined) return 'the newest certificate is missing';
-  const result = await verifyFile(Buffer.from(rows[0].record), await knownSigners(), join(import.meta.dirname, '..'));
+  const result = await verifyFile(Buffer.from(rows[0].record), await knownSigners(hash), join(import.meta.dirname, '..'));
   if (!result.ok) return `the newest certificate cannot be read: ${result.problem.message}`;
   return result.value.state === 'genuine' || result.value.state === 'key revoked'
     ? undefined

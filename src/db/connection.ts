@@ -89,6 +89,12 @@ export async function withFirm<T>(firmId: string, work: (tx: Transaction) => Pro
   return transact(`begin; select set_config('app.firm_id', '${firmId}', true)`, work);
 }
 
+/** A firm's tables as they stand at one moment, for reading; what is written meanwhile is not seen. */
+export async function withSnapshot<T>(firmId: string, work: (tx: Transaction) => Promise<T>): Promise<T> {
+  if (!uuid.test(firmId)) throw new RangeError('a firm is named by a UUID');
+  return transact(`begin isolation level repeatable read read only; select set_config('app.firm_id', '${firmId}', true)`, work);
+}
+
 /** Whether a transaction of this firm is under way around the caller. */
 export const isTogether = (firmId: string): boolean => around.getStore()?.firmId === firmId;
 

@@ -151,6 +151,8 @@ export const sealKey = pgTable(
     createdAt: instant('created_at').notNull(),
     retiredAt: instant('retired_at'),
     revokedAt: instant('revoked_at'),
+    /** Came in with the firm's data from elsewhere: it seals nothing here, and vouches for the papers that came with it alone. */
+    importedAt: instant('imported_at'),
   },
   (table) => [uniqueIndex('seal_key_live').on(table.firmId).where(sql`retired_at is null`)],
 );

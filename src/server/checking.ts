@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import { sql } from 'drizzle-orm';
 import { Piscina } from 'piscina';
+import { fingerprint, type SealState, type TestRecord } from '@/core/record';
 import { withoutFirm } from '@/db/connection';
 import { type Answer, answer, later, refuse } from './answers';
 import { knownSigners } from './keys';
@@ -76,6 +77,7 @@ async function verified(pool: Piscina, data: Buffer): Promise<Answer<unknown>> {
     const { record, ...facts } = result.value;
     return answer({
       ...facts,
+      ...(facts.state === 'intact, signer unknown' ? { state: await asImported(record) } : {}),
       site: record.site?.name,
       system: record.tests.map(({ system }) => system?.name ?? 'not named').join(', '),
       issuedOn: record.certificate?.issuedOn,
@@ -87,6 +89,13 @@ async function verified(pool: Piscina, data: Buffer): Promise<Answer<unknown>> {
   } finally {
     clearInterval(watch);
   }
+}
+
+/** A paper that came in with a firm's data: its signer is known for what came with it. The seal itself was found to hold. */
+async function asImported({ seal }: TestRecord): Promise<SealState> {
+  if (seal === undefined) return 'not sealed';
+  const signer = (await knownSigners(seal.hash)).find((one) => one.fingerprint === fingerprint(seal.publicKey));
+  return signer === undefined ? 'intact, signer unknown' : signer.revoked ? 'key revoked' : 'genuine';
 }
 
 /** What became since of the paper with this seal, where it is one of this installation: corrected by another, withdrawn. */

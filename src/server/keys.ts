@@ -135,9 +135,12 @@ export function verifySignature(publicKey: string, message: string, signature: s
   }
 }
 
-/** All signers of this installation, for checking anyone's file. */
-export const knownSigners = (): Promise<readonly Signer[]> =>
+/**
+ * All signers of this installation, for checking anyone's file.
+ * @param ofPaper hash of the paper in hand: a key that came in with a firm's data from elsewhere counts for the papers that came with it
+ */
+export const knownSigners = (ofPaper = ''): Promise<readonly Signer[]> =>
   withoutFirm(async (tx) => {
-    const found = await tx.execute<{ public_key: string; revoked: boolean }>(sql`select public_key, revoked from known_signers()`);
+    const found = await tx.execute<{ public_key: string; revoked: boolean }>(sql`select public_key, revoked from known_signers(${ofPaper})`);
     return found.rows.map(({ public_key, revoked }) => ({ fingerprint: fingerprint(public_key), revoked }));
   });

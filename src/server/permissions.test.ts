@@ -11,6 +11,7 @@ describe('who may what', () => {
     'edit instruments': ['technician', 'supervisor', 'office'],
     send: ['technician', 'supervisor', 'office'],
     'set firm': ['supervisor', 'office'],
+    exchange: ['supervisor'],
     'set rules': ['supervisor'],
   };
   for (const [action, allowed] of Object.entries(table))

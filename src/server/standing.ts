@@ -21,7 +21,7 @@ import { type Transaction, whenCommitted, withFirm } from '@/db/connection';
 import { person, type StandingForecast, type StandingStart, site, standing, system, test } from '@/db/schema';
 import type { Actor } from './actor';
 import { announce } from './announce';
-import { type LoadedTest, loadTest } from './tests';
+import { type LoadedTest, loadTest, loadTests } from './tests';
 
 /* What lists show of a test: one row each, written where its events are written. */
 
@@ -175,6 +175,13 @@ export async function stand(tx: Transaction, testId: string): Promise<void> {
     .values(row)
     .onConflictDoUpdate({ target: [standing.firmId, standing.testId], set: { ...row, changed: sql`nextval('standing_changed')` } });
   whenCommitted(tx, () => announce(row.firmId));
+}
+
+/** The rows of tests that have none yet; answers them. */
+export async function standAll(tx: Transaction, ids: readonly string[]): Promise<readonly Standing[]> {
+  const rows = (await loadTests(tx, ids)).map(standingOf);
+  if (rows.length > 0) await tx.insert(standing).values(rows);
+  return rows;
 }
 
 /** What a run shows in its test's row, of its own log alone. */

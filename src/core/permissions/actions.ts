@@ -21,6 +21,7 @@ export const actions = {
   'edit instruments': { roles, refused: 'Your role cannot change instruments.' },
   send: { roles, refused: 'Your role cannot send papers.' },
   'set firm': { roles: ['supervisor', 'office'], refused: 'Only supervisors and the office change what the firm states of itself.' },
+  exchange: { roles: ['supervisor'], refused: 'Only supervisors take the firm’s data out or in, and let other programs read it.' },
   'set rules': { roles: ['supervisor'], refused: 'Only supervisors set house rules and publish own procedures.' },
 } as const satisfies Record<string, Allowed>;
 

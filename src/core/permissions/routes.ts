@@ -80,6 +80,14 @@ export const routes = {
   'POST /api/firm/logo': { who: 'set firm', body: 4 * MB, as: 'bytes', perMinute: 20, changes: 'own ids' },
   'POST /api/people/[id]/licence': command('set firm'),
 
+  /** All of the firm's data, as a file. */
+  'GET /api/exchange': reads('exchange'),
+  'POST /api/exchange/export': command('exchange'),
+  'POST /api/exchange/import': command('exchange'),
+  /** A piece of the file that comes in, at its place. */
+  'POST /api/exchange/[id]/piece': { who: 'exchange', body: 4 * MB, as: 'bytes', perMinute: 1200, changes: 'own ids' },
+  'GET /api/exchange/[id]/file': reads('exchange', 60),
+
   'GET /api/tests/[id]/draft': reads('read', 120),
   'POST /api/tests/[id]/signature': command('seal', MB),
   'POST /api/tests/[id]/sign-link': command('seal'),

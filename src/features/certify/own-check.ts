@@ -51,9 +51,9 @@ export async function checkHere(file: Blob): Promise<Result<OwnCheck>> {
   }
   const read = readRecord(value);
   if (!read.ok) return read;
-  const response = await fetch(addressOf('GET /api/signers'));
-  const signers = response.ok ? ((await response.json()) as readonly Signer[]) : [];
   const record = read.value;
+  const response = await fetch(`${addressOf('GET /api/signers')}?of=${encodeURIComponent(record.seal?.hash ?? '')}`);
+  const signers = response.ok ? ((await response.json()) as readonly Signer[]) : [];
   return {
     ok: true,
     value: {
