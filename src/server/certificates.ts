@@ -62,6 +62,8 @@ export interface PublicFacts {
   readonly withdrawn?: { readonly at: Date; readonly reason: string };
   /** Its readings came from a simulated gauge. */
   readonly simulated: boolean;
+  /** It was sealed in another installation, and came in then with the firm's data. */
+  readonly importedAt?: Date;
 }
 
 /** What anyone who holds the code may know; no account. */
@@ -79,6 +81,7 @@ export async function checkByCode(code: string): Promise<PublicFacts | undefined
       simulated: boolean;
       withdrawn_at: string | Date | null;
       withdrawn_because: string | null;
+      imported_at: string | Date | null;
     }>(sql`select * from check_certificate(${code})`);
     const [row] = rows;
     if (row === undefined) return undefined;
@@ -92,6 +95,7 @@ export async function checkByCode(code: string): Promise<PublicFacts | undefined
       simulated: row.simulated,
       ...(row.withdrawn_at === null ? {} : { withdrawn: { at: new Date(row.withdrawn_at), reason: row.withdrawn_because ?? '' } }),
       ...(row.corrected_by === null ? {} : { correctedBy: row.corrected_by }),
+      ...(row.imported_at === null ? {} : { importedAt: new Date(row.imported_at) }),
     };
   });
 }

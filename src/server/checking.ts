@@ -99,14 +99,15 @@ async function asImported({ seal }: TestRecord): Promise<SealState> {
 }
 
 /** What became since of the paper with this seal, where it is one of this installation: corrected by another, withdrawn. */
-const sinceThen = (hash: string): Promise<{ readonly correctedBy?: string; readonly withdrawn?: string }> =>
+const sinceThen = (hash: string): Promise<{ readonly correctedBy?: string; readonly withdrawn?: string; readonly imported?: string }> =>
   withoutFirm(async (tx) => {
-    const { rows } = await tx.execute<{ corrected_by: string | null; withdrawn_because: string | null }>(
-      sql`select corrected_by, withdrawn_because from check_record(${hash})`,
+    const { rows } = await tx.execute<{ corrected_by: string | null; withdrawn_because: string | null; imported_at: string | Date | null }>(
+      sql`select corrected_by, withdrawn_because, imported_at from check_record(${hash})`,
     );
     const [row] = rows;
     return {
       ...(row?.corrected_by == null ? {} : { correctedBy: row.corrected_by }),
       ...(row?.withdrawn_because == null ? {} : { withdrawn: row.withdrawn_because }),
+      ...(row?.imported_at == null ? {} : { imported: new Date(row.imported_at).toISOString().slice(0, 10) }),
     };
   });

@@ -5,6 +5,7 @@ import { type Route, type RouteKey, routeOf, type routes } from '@/core/permissi
 import { DatabaseFault } from '@/db/fault';
 import { type Actor, refusedTo } from './actor';
 import { type Answer, answer, isUuid, later, refuse } from './answers';
+import { readerOf } from './api-tokens';
 import { currentActor } from './auth';
 import { jsonOf, withBody } from './body';
 import { commandHeader, once } from './command';
@@ -71,11 +72,15 @@ async function visited(
   const actor =
     row.who === 'anyone'
       ? undefined
-      : ((await currentActor(request.headers)) ?? (row.delivers === true ? await delivererOf(request.headers) : undefined));
+      : row.who === 'token'
+        ? await readerOf(request.headers)
+        : ((await currentActor(request.headers)) ?? (row.delivers === true ? await delivererOf(request.headers) : undefined));
+  if (row.who === 'token' && actor === undefined)
+    return refuse(401, 'no-token', 'Send a token that is valid: “Authorization: Bearer …”. A supervisor makes one under Firm, Data in and out.');
   if (row.who !== 'anyone' && actor === undefined) return refuse(401, 'signed-out', 'Sign in first.');
   const wait = await mustWait(key, actor?.userId ?? clientOf(request.headers));
   if (wait !== undefined) return later(429, 'too-often', `Asked too often. Try again in ${wait} s.`, wait);
-  const refused = actor === undefined ? undefined : refusedTo(actor, row.who as Action);
+  const refused = actor === undefined ? undefined : refusedTo(actor, row.who === 'token' ? 'read' : (row.who as Action));
   if (refused !== undefined) return refused;
   const visit = { request, actor, params: await context.params, query: new URL(request.url).searchParams } as Omit<Visit<RouteKey>, 'body'>;
   if (row.body === undefined) return work({ ...visit, body: {} } as Visit<RouteKey>);

@@ -6,8 +6,8 @@ import type { Action } from './actions';
  */
 
 export interface Route {
-  /** Who may: anyone without an account, or whoever may do this. */
-  readonly who: 'anyone' | Action;
+  /** Who may: anyone without an account, a program of the firm that has a token to read by, or whoever may do this. */
+  readonly who: 'anyone' | 'token' | Action;
   /** Largest body, bytes; none where nothing is sent. */
   readonly body?: number;
   /** How the body is read; JSON unless it says otherwise. */
@@ -87,6 +87,15 @@ export const routes = {
   /** A piece of the file that comes in, at its place. */
   'POST /api/exchange/[id]/piece': { who: 'exchange', body: 4 * MB, as: 'bytes', perMinute: 1200, changes: 'own ids' },
   'GET /api/exchange/[id]/file': reads('exchange', 60),
+
+  'POST /api/tokens': command('exchange'),
+  'POST /api/tokens/[id]/end': command('exchange'),
+  /** For other programs of the firm: reading alone, described by the first. */
+  'GET /api/v1/openapi.json': reads('anyone', 60),
+  'GET /api/v1/[list]': reads('token'),
+  'GET /api/v1/tests/[id]': reads('token'),
+  'GET /api/v1/certificates/[id]/record': reads('token'),
+  'GET /api/v1/certificates/[id]/pdf': reads('token', 120),
 
   'GET /api/tests/[id]/draft': reads('read', 120),
   'POST /api/tests/[id]/signature': command('seal', MB),

@@ -22,6 +22,8 @@ interface Facts {
   readonly correctedBy?: string;
   /** Why nobody is to rely on it any more. */
   readonly withdrawn?: string;
+  /** The day on which it came in from another installation. */
+  readonly imported?: string;
   readonly simulated: boolean;
   readonly judgedDifferently: readonly number[];
   readonly planAltered: readonly number[];
@@ -114,6 +116,12 @@ export function CheckFile() {
           )}
           {facts.withdrawn !== undefined && (
             <Notice tone="stop">The firm has withdrawn this certificate: do not rely on it. {facts.withdrawn}</Notice>
+          )}
+          {facts.imported !== undefined && (
+            <Notice tone="caution">
+              It was sealed in another installation and came in here on {facts.imported} with the firm’s data: who sealed it and when, only
+              the firm can say.
+            </Notice>
           )}
           {facts.correctedBy !== undefined && (
             <Notice tone="caution">A later certificate, {facts.correctedBy}, stands in the place of this one. Ask for that.</Notice>

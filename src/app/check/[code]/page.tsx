@@ -47,6 +47,12 @@ export default async function CheckCodePage({ params }: { readonly params: Promi
       {facts.correctedBy !== undefined && (
         <Notice tone="caution">A later certificate, {facts.correctedBy}, corrects this one. Ask for that.</Notice>
       )}
+      {facts.importedAt !== undefined && (
+        <Notice tone="caution">
+          It was sealed in another installation and came in here on {dayText(facts.importedAt)} with the firm’s data. The seal shows that
+          nothing in it was changed since; who sealed it and when, only the firm can say.
+        </Notice>
+      )}
       {facts.revoked && <Notice tone="stop">The key that sealed it was withdrawn. Ask the firm.</Notice>}
       <p className="text-sm text-quiet">
         Seal <span className="figures break-all">{facts.hash}</span>

@@ -1,7 +1,4 @@
-import { readCertificate } from '@/server/certificates';
-import { download, route } from '@/server/door';
+import { recordFile } from '@/server/certificate-files';
+import { route } from '@/server/door';
 
-export const GET = route('GET /api/certificates/[id]/json', async ({ actor, params }) => {
-  const found = await readCertificate(actor, params.id);
-  return found.ok ? download(found.value.record, 'application/json', `certificate-${found.value.number}.json`) : found;
-});
+export const GET = route('GET /api/certificates/[id]/json', ({ actor, params }) => recordFile(actor, params.id));
