@@ -69,6 +69,8 @@ export const routes = {
 
   /** Changes of the register, all of them or none; each is held to its own row in `changers`. */
   'POST /api/things': command('read', 256 * kB),
+  /** Rows of a table that somebody keeps elsewhere: looked at, and made where that is asked. */
+  'POST /api/sheets': command('edit sites', 512 * kB),
   'POST /api/clashes/[id]': command('read'),
   'POST /api/instruments/[id]/calibrations': command('edit instruments'),
   'POST /api/rules': command('set rules'),

@@ -7,5 +7,6 @@ export * from './component-words';
 export { faultOf, isCalendarDay, shownKinds } from './faults';
 export * from './follow-ups';
 export * from './search';
+export * from './sheets';
 export * from './things';
 export * from './twins';
