@@ -1,7 +1,8 @@
-import { type ChildProcess, spawn } from 'node:child_process';
+import { type ChildProcess, execFile, spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
+import { promisify } from 'node:util';
 import { type Browser, type BrowserContext, test as base, expect, type Page, type Request } from '@playwright/test';
 import { type TestDatabase, testDatabase } from '../ops/test-database';
 import type { Along } from '../src/core/register';
@@ -187,6 +188,22 @@ function patient(page: Page): Page {
     await listens();
   };
   return page;
+}
+
+/** The firm and the supervisor that an empty installation begins with; answers the password. */
+export async function firstFirm(app: App): Promise<string> {
+  const { stdout } = await promisify(execFile)(process.execPath, [join(root, 'node_modules/tsx/dist/cli.mjs'), 'ops/first-firm.ts'], {
+    cwd: root,
+    env: {
+      ...process.env,
+      VAST_DATABASE_URL: app.database.appUrl,
+      VAST_AUTH_DATABASE_URL: app.database.authUrl,
+      VAST_ADDRESS: app.url,
+    },
+  });
+  const password = /password (\S+)/.exec(stdout)?.[1];
+  if (password === undefined) throw new Error('no password was printed');
+  return password;
 }
 
 const firms = { ruben: 'ostrel' } as Record<string, string>;

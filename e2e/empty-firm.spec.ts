@@ -1,31 +1,10 @@
-import { execFile } from 'node:child_process';
-import { join } from 'node:path';
-import { promisify } from 'node:util';
 import type { Locator, Page } from '@playwright/test';
-import { App, expect, test } from './app';
+import { App, expect, firstFirm, test } from './app';
 import { choose } from './choosing';
 import { sealedPaper } from './paper';
 import { Technician } from './technician';
 
 /* A whole job as a new firm does it: nothing is there before, a real gauge is typed, in psi, with no signal from the plan to the verdict. */
-
-const run = promisify(execFile);
-const root = join(import.meta.dirname, '..');
-
-async function firstFirm(app: App): Promise<string> {
-  const { stdout } = await run(process.execPath, [join(root, 'node_modules/tsx/dist/cli.mjs'), 'ops/first-firm.ts'], {
-    cwd: root,
-    env: {
-      ...process.env,
-      VAST_DATABASE_URL: app.database.appUrl,
-      VAST_AUTH_DATABASE_URL: app.database.authUrl,
-      VAST_ADDRESS: app.url,
-    },
-  });
-  const password = /password (\S+)/.exec(stdout)?.[1];
-  if (password === undefined) throw new Error('no password was printed');
-  return password;
-}
 
 const fillAll = async (scope: Page | Locator, fields: Readonly<Record<string, string>>) => {
   for (const [label, text] of Object.entries(fields)) await scope.getByLabel(label, { exact: true }).fill(text);

@@ -76,7 +76,11 @@ async function visited(
         ? await readerOf(request.headers)
         : ((await currentActor(request.headers)) ?? (row.delivers === true ? await delivererOf(request.headers) : undefined));
   if (row.who === 'token' && actor === undefined)
-    return refuse(401, 'no-token', 'Send a token that is valid: “Authorization: Bearer …”. A supervisor makes one under Firm, Data in and out.');
+    return refuse(
+      401,
+      'no-token',
+      'Send a token that is valid: “Authorization: Bearer …”. A supervisor makes one under Firm, Data in and out.',
+    );
   if (row.who !== 'anyone' && actor === undefined) return refuse(401, 'signed-out', 'Sign in first.');
   const wait = await mustWait(key, actor?.userId ?? clientOf(request.headers));
   if (wait !== undefined) return later(429, 'too-often', `Asked too often. Try again in ${wait} s.`, wait);

@@ -141,6 +141,8 @@ export function verifySignature(publicKey: string, message: string, signature: s
  */
 export const knownSigners = (ofPaper = ''): Promise<readonly Signer[]> =>
   withoutFirm(async (tx) => {
-    const found = await tx.execute<{ public_key: string; revoked: boolean }>(sql`select public_key, revoked from known_signers(${ofPaper})`);
+    const found = await tx.execute<{ public_key: string; revoked: boolean }>(
+      sql`select public_key, revoked from known_signers(${ofPaper})`,
+    );
     return found.rows.map(({ public_key, revoked }) => ({ fingerprint: fingerprint(public_key), revoked }));
   });

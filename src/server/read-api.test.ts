@@ -28,7 +28,9 @@ async function all(actor: Actor, name: string, limit: number): Promise<readonly 
   const rows: Readonly<Record<string, unknown>>[] = [];
   for (let after: string | null = ''; after !== null; ) {
     const query = new URLSearchParams({ limit: String(limit), ...(after === '' ? {} : { after }) });
-    const page: { readonly rows: readonly Readonly<Record<string, unknown>>[]; readonly next: string | null } = must(await readList(actor, name, query));
+    const page: { readonly rows: readonly Readonly<Record<string, unknown>>[]; readonly next: string | null } = must(
+      await readList(actor, name, query),
+    );
     rows.push(...page.rows);
     after = page.next;
   }
@@ -108,7 +110,8 @@ test('a test is its record; what is asked wrongly is said', async () => {
   expect(await readTestRecord(await reader(stranger), testId)).toMatchObject({ ok: false, status: 404 });
   expect(await readList(actor, 'people', new URLSearchParams())).toMatchObject({ ok: false, status: 404 });
   expect(await readList(actor, 'toString', new URLSearchParams())).toMatchObject({ ok: false, status: 404 });
-  for (const limit of ['0', '501', '-1', '1.5', 'many']) expect(await readList(actor, 'sites', new URLSearchParams({ limit }))).toMatchObject({ ok: false, status: 400 });
+  for (const limit of ['0', '501', '-1', '1.5', 'many'])
+    expect(await readList(actor, 'sites', new URLSearchParams({ limit }))).toMatchObject({ ok: false, status: 400 });
   for (const after of ['1; drop table site', randomUUID().slice(1)])
     expect(await readList(actor, 'sites', new URLSearchParams({ after }))).toMatchObject({ ok: false, status: 400 });
 });

@@ -45,7 +45,9 @@ export const listNames = Object.keys(lists);
 const columnNamed = (table: PgTable, key: string): PgColumn => (table as unknown as Record<string, PgColumn>)[key];
 const shownColumns = ({ table, by, without = [] }: List): readonly (readonly [string, PgColumn])[] => [
   ...(by === 'id' ? [] : [[by, columnNamed(table, by)] as const]),
-  ...columnsOf(table).filter(([key]) => key !== by || by === 'id').filter(([key]) => !without.includes(key)),
+  ...columnsOf(table)
+    .filter(([key]) => key !== by || by === 'id')
+    .filter(([key]) => !without.includes(key)),
 ];
 
 const [usual, most] = [100, 500];
@@ -62,7 +64,8 @@ export async function readList(
   const list = Object.hasOwn(lists, name) ? lists[name] : undefined;
   if (list === undefined) return refuse(404, 'not-found', `There is no list “${name.slice(0, 40)}”. There are: ${listNames.join(', ')}.`);
   const limit = query.get('limit') === null ? usual : Number(query.get('limit'));
-  if (!Number.isInteger(limit) || limit < 1 || limit > most) return refuse(400, 'limit', `“limit” is a whole number from 1 to ${most}.`, 'limit');
+  if (!Number.isInteger(limit) || limit < 1 || limit > most)
+    return refuse(400, 'limit', `“limit” is a whole number from 1 to ${most}.`, 'limit');
   const after = query.get('after');
   if (after !== null && !(list.by === 'id' ? isUuid(after) : /^\d{1,15}$/.test(after)))
     return refuse(400, 'after', '“after” is what a page named as its “next”.', 'after');
@@ -81,7 +84,9 @@ export async function readList(
   const keys = new Set(shownColumns(list).map(([key]) => key));
   const plain = { table, page: 1 };
   return answer({
-    rows: shown.map((row) => Object.fromEntries(Object.entries({ ...told(plain, row).line, [by]: row[by] }).filter(([key]) => keys.has(key)))),
+    rows: shown.map((row) =>
+      Object.fromEntries(Object.entries({ ...told(plain, row).line, [by]: row[by] }).filter(([key]) => keys.has(key))),
+    ),
     next: rows.length > limit ? String(shown[shown.length - 1][by]) : null,
   });
 }
@@ -213,4 +218,3 @@ export const openApi = () => ({
     },
   },
 });
-

@@ -1,7 +1,18 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import { changers } from '@/core/permissions';
 import { dateText } from '@/core/judging';
-import { blank, calibrationFault, faultOf, plain, readSheetRow, type SheetCells, type SheetKind, type SheetRow, sameAs, sheetKinds } from '@/core/register';
+import { changers } from '@/core/permissions';
+import {
+  blank,
+  calibrationFault,
+  faultOf,
+  plain,
+  readSheetRow,
+  type SheetCells,
+  type SheetKind,
+  type SheetRow,
+  sameAs,
+  sheetKinds,
+} from '@/core/register';
 import { type Transaction, together } from '@/db/connection';
 import { component, instrument, site, system } from '@/db/schema';
 import { type Actor, refusedTo } from './actor';
@@ -21,7 +32,9 @@ export interface SheetFound {
 
 const mostRows = 500;
 
-type Placed = { readonly said: Readonly<Record<string, unknown>>; readonly calibration?: SheetRow['calibration'] } | { readonly found: SheetFound };
+type Placed =
+  | { readonly said: Readonly<Record<string, unknown>>; readonly calibration?: SheetRow['calibration'] }
+  | { readonly found: SheetFound };
 
 const wrong = (message: string, field?: string): { readonly found: SheetFound } => ({
   found: { is: 'wrong', message, ...(field === undefined ? {} : { field }) },
@@ -72,7 +85,8 @@ async function placing(tx: Transaction, rows: readonly SheetRow[]): Promise<(kin
           : `There is no site “${of.site}” at this address. It is: ${named[0].address}.`,
         named.length === 0 ? 'site' : 'siteAddress',
       );
-    if (there.length > 1) return wrong(`There are ${there.length} sites “${of.site}”. Give the address of the one that is meant.`, 'siteAddress');
+    if (there.length > 1)
+      return wrong(`There are ${there.length} sites “${of.site}”. Give the address of the one that is meant.`, 'siteAddress');
     if (kind === 'system') return { said: { ...said, siteId: there[0].id } };
     const own = (systemsByName.get(plain(of.system.trim())) ?? []).filter(({ siteId }) => siteId === there[0].id);
     if (own.length === 0) return wrong(`“${of.site}” has no system “${of.system}”. Take the systems in first, or mend its name.`, 'system');
@@ -82,18 +96,34 @@ async function placing(tx: Transaction, rows: readonly SheetRow[]): Promise<(kin
 }
 
 /** What stands already of the same kind, by what makes a twin. */
-async function standingOf(tx: Transaction, kind: SheetKind, said: readonly Readonly<Record<string, unknown>>[]): Promise<ReadonlySet<string>> {
+async function standingOf(
+  tx: Transaction,
+  kind: SheetKind,
+  said: readonly Readonly<Record<string, unknown>>[],
+): Promise<ReadonlySet<string>> {
   const texts = (field: string) => [...new Set(said.map((one) => String(one[field] ?? '')))];
   const lower = (field: string) => texts(field).map((text) => text.trim().toLowerCase());
   if (said.length === 0) return new Set();
   const rows: readonly Readonly<Record<string, unknown>>[] =
     kind === 'site'
-      ? await tx.select().from(site).where(inArray(sql`lower(trim(${site.name}))`, lower('name')))
+      ? await tx
+          .select()
+          .from(site)
+          .where(inArray(sql`lower(trim(${site.name}))`, lower('name')))
       : kind === 'instrument'
-        ? await tx.select().from(instrument).where(inArray(sql`lower(trim(${instrument.serial}))`, lower('serial')))
+        ? await tx
+            .select()
+            .from(instrument)
+            .where(inArray(sql`lower(trim(${instrument.serial}))`, lower('serial')))
         : kind === 'system'
-          ? await tx.select().from(system).where(inArray(system.siteId, texts('siteId')))
-          : await tx.select().from(component).where(inArray(component.systemId, texts('systemId')));
+          ? await tx
+              .select()
+              .from(system)
+              .where(inArray(system.siteId, texts('siteId')))
+          : await tx
+              .select()
+              .from(component)
+              .where(inArray(component.systemId, texts('systemId')));
   return new Set(rows.filter(({ putAway }) => putAway !== true).map((row) => sameAs(kind, row)));
 }
 
@@ -118,9 +148,18 @@ export async function takeSheet(
     return refuse(400, 'form', `Send the rows as cells by column, ${mostRows} at a time.`, 'rows');
   return together(actor.firmId, async (tx) => {
     const read = rows.map((cells) => readSheetRow(kind, cells));
-    const place = await placing(tx, read.flatMap((one) => ('row' in one ? [one.row] : [])));
+    const place = await placing(
+      tx,
+      read.flatMap((one) => ('row' in one ? [one.row] : [])),
+    );
     const placed = read.map((one): Placed => ('problem' in one ? wrong(one.problem.message, one.problem.field) : place(kind, one.row)));
-    const seen = new Set(await standingOf(tx, kind, placed.flatMap((one) => ('said' in one ? [one.said] : []))));
+    const seen = new Set(
+      await standingOf(
+        tx,
+        kind,
+        placed.flatMap((one) => ('said' in one ? [one.said] : [])),
+      ),
+    );
     const found: SheetFound[] = [];
     const today = dateText(now());
     for (const one of placed) {
@@ -131,7 +170,8 @@ export async function takeSheet(
       const said = { ...blank[kind], ...one.said };
       const fault = faultOf(kind, said) ?? (one.calibration === undefined ? undefined : calibrationFault(one.calibration, today));
       const key = sameAs(kind, said);
-      if (fault !== undefined) found.push({ is: 'wrong', message: fault.message, ...(fault.field === undefined ? {} : { field: fault.field }) });
+      if (fault !== undefined)
+        found.push({ is: 'wrong', message: fault.message, ...(fault.field === undefined ? {} : { field: fault.field }) });
       else if (seen.has(key)) found.push({ is: 'stands', message: 'It stands already, or twice in this table, and is left as it is.' });
       else {
         seen.add(key);
@@ -142,10 +182,18 @@ export async function takeSheet(
   });
 }
 
-async function made(actor: Actor, kind: SheetKind, said: Readonly<Record<string, unknown>>, calibration: SheetRow['calibration']): Promise<SheetFound> {
+async function made(
+  actor: Actor,
+  kind: SheetKind,
+  said: Readonly<Record<string, unknown>>,
+  calibration: SheetRow['calibration'],
+): Promise<SheetFound> {
   const thing = await makeThing(actor, kind, said as never);
-  if (!thing.ok) return { is: 'wrong', message: thing.problem.message, ...(thing.problem.field === undefined ? {} : { field: thing.problem.field }) };
+  if (!thing.ok)
+    return { is: 'wrong', message: thing.problem.message, ...(thing.problem.field === undefined ? {} : { field: thing.problem.field }) };
   if (calibration === undefined) return { is: 'made' };
   const kept = await addCalibration(actor, thing.value.id, calibration);
-  return kept.ok ? { is: 'made' } : { is: 'made', message: `Made, but without its calibration: ${kept.problem.message}`, field: kept.problem.field };
+  return kept.ok
+    ? { is: 'made' }
+    : { is: 'made', message: `Made, but without its calibration: ${kept.problem.message}`, field: kept.problem.field };
 }

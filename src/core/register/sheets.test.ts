@@ -26,15 +26,20 @@ describe('which column is which', () => {
 });
 
 describe('cells', () => {
-  test.each(['=SUM(A1:A4)', '=1+1', '@cell', '+A1+B2', '-SUM(C3)', '+B7', '=HYPERLINK("http://x")'])('%s is a formula and no value', (text) => {
-    expect(formulaFault(text)).toContain('formula');
-    expect(readSheetRow('site', { name: text, address: 'x' })).toMatchObject({ problem: { field: 'name' } });
-  });
+  test.each(['=SUM(A1:A4)', '=1+1', '@cell', '+A1+B2', '-SUM(C3)', '+B7', '=HYPERLINK("http://x")'])(
+    '%s is a formula and no value',
+    (text) => {
+      expect(formulaFault(text)).toContain('formula');
+      expect(readSheetRow('site', { name: text, address: 'x' })).toMatchObject({ problem: { field: 'name' } });
+    },
+  );
   test.each(['-10', '+44 0000 555', '-0,5', 'Mill - north', 'a=b', '', '- none -'])('%s is a value', (text) => {
     expect(formulaFault(text)).toBeUndefined();
   });
   test('what was written out as text, with the mark against formulas, comes back as it was', () => {
-    expect(readSheetRow('site', { name: "'=1+1", address: "'-10 Weir Lane" })).toMatchObject({ row: { said: { name: '=1+1', address: '-10 Weir Lane' } } });
+    expect(readSheetRow('site', { name: "'=1+1", address: "'-10 Weir Lane" })).toMatchObject({
+      row: { said: { name: '=1+1', address: '-10 Weir Lane' } },
+    });
   });
   const gauge = { name: 'Van 4', kind: 'Dial', unit: 'mbar', readability: '0,5', rangeLow: '-10', rangeHigh: '1 000', serial: 'S-1' };
   test('a figure with a comma or spaces; a gauge by the word of the trade; a calibration has both days', () => {
@@ -51,6 +56,7 @@ describe('cells', () => {
   test.each([
     ['readability', '0.1 mbar'],
     ['rangeHigh', '1.000,5'],
+    ['rangeHigh', '1,000'],
     ['kind', 'gizmo'],
     ['doneOn', '02/01/2026'],
     ['calibrationNeeded', 'perhaps'],

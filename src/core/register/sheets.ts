@@ -1,6 +1,7 @@
 import { type SystemKind, systemKinds, systemKindWords } from '../procedures';
-import type { Problem } from '../quantities';
+import { type Problem, unitLabel, unitsOf } from '../quantities';
 import { instrumentKinds } from '../sizing';
+import { shownKinds } from './faults';
 import { plain } from './search';
 import { blank } from './things';
 
@@ -27,8 +28,12 @@ const words: Read = (text) => ({ value: text });
 /** A figure as people write it: a comma may stand for the point, spaces for nothing. */
 const figure: Read = (text) => {
   const tidy = text.replace(/[\s\u00a0\u202f]/g, '').replace(/\u2212/g, '-');
+  if (/^-?[1-9]\d{0,2}(,\d{3})+$/.test(tidy))
+    return { fault: `Is ${tidy} a thousand, or one with three decimals? Write it with a point, or without the comma.` };
   if (/^-?\d+,\d+$/.test(tidy)) return { value: tidy.replace(',', '.') };
-  return /^-?\d+(\.\d+)?$/.test(tidy) || tidy === '' ? { value: tidy } : { fault: 'This is no figure: write it as 0.1, its unit in a column of its own.' };
+  return /^-?\d+(\.\d+)?$/.test(tidy) || tidy === ''
+    ? { value: tidy }
+    : { fault: 'This is no figure: write it as 0.1, its unit in a column of its own.' };
 };
 /** A day, in the one way that everybody reads alike. */
 const day: Read = (text) =>
@@ -47,9 +52,22 @@ const oneOf =
 const kindOf = oneOf<SystemKind>(systemKinds, (kind) => [
   systemKindWords[kind],
   ...systemKindWords[kind].split(/, | or /),
-  ...({ gas: ['natural gas'], propane: ['lpg'], heating: ['underfloor', 'hydronic'], drain: ['drainage', 'waste'] } as Partial<Record<SystemKind, string[]>>)[kind] ?? [],
+  ...((
+    { gas: ['natural gas'], propane: ['lpg'], heating: ['underfloor', 'hydronic'], drain: ['drainage', 'waste'] } as Partial<
+      Record<SystemKind, string[]>
+    >
+  )[kind] ?? []),
 ]);
-const gaugeKind = oneOf(instrumentKinds, (kind) => ({ digital: ['electronic'], liquid: ['water column', 'u-tube'], needle: ['dial', 'bourdon'], scale: ['rule'], barometer: [] })[kind] as readonly string[]);
+const gaugeKind = oneOf(
+  instrumentKinds,
+  (kind) =>
+    ({ digital: ['electronic'], liquid: ['water column', 'u-tube'], needle: ['dial', 'bourdon'], scale: ['rule'], barometer: [] })[
+      kind
+    ] as readonly string[],
+);
+
+const units = shownKinds.flatMap((kind) => unitsOf(kind) as readonly string[]);
+const unit = oneOf(units, (one) => [unitLabel(one as never), `${one}s`]);
 
 const column = (field: string, label: string, read: Read = words, ...heads: string[]): SheetColumn => ({ field, label, read, heads });
 const needed = (one: SheetColumn): SheetColumn => ({ ...one, needed: true });
@@ -85,7 +103,7 @@ export const sheetColumns: Readonly<Record<SheetKind, readonly SheetColumn[]>> =
   instrument: [
     needed(column('name', 'Name', words, 'gauge', 'instrument', 'description')),
     needed(column('kind', 'Kind', gaugeKind, 'type')),
-    needed(column('unit', 'Unit', words, 'units')),
+    needed(column('unit', 'Unit', unit, 'units')),
     needed(column('readability', 'Smallest movement', figure, 'readability', 'resolution', 'division')),
     needed(column('rangeLow', 'Range from', figure, 'range low', 'minimum', 'min', 'from')),
     needed(column('rangeHigh', 'Range to', figure, 'range high', 'maximum', 'max', 'to')),
@@ -170,7 +188,10 @@ export function readSheetRow(kind: SheetKind, cells: SheetCells): { readonly row
   const calibration = { doneOn: text('doneOn'), dueOn: text('dueOn'), reference: text('reference') };
   const isCalibrated = Object.values(calibration).some((one) => one !== '');
   if (kind === 'instrument' && isCalibrated && (calibration.doneOn === '' || calibration.dueOn === ''))
-    return wrong(calibration.doneOn === '' ? 'doneOn' : 'dueOn', 'A calibration has both: the day on which it was done, and on which it is due.');
+    return wrong(
+      calibration.doneOn === '' ? 'doneOn' : 'dueOn',
+      'A calibration has both: the day on which it was done, and on which it is due.',
+    );
   return {
     row: {
       said,
@@ -191,4 +212,3 @@ export function sameAs(kind: SheetKind, said: Readonly<Record<string, unknown>>)
   };
   return by[kind].map(part).join('\n');
 }
-

@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { addressOf } from '@/core/permissions';
 import { Page } from '@/features/frame/page';
-import { Button } from '@/ui/button';
+import { Button, buttonLook } from '@/ui/button';
 import { input, subheading } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { PostForm } from '@/ui/post-form';
@@ -47,7 +47,15 @@ export function FirmView({
       </Page>
     );
   return (
-    <Page title="Firm" line="What stands on its papers. A paper that is sealed keeps what stood then.">
+    <Page
+      title="Firm"
+      line="What stands on its papers. A paper that is sealed keeps what stood then."
+      actions={
+        <a href="/firm/data" className={buttonLook('quiet')}>
+          Data in and out
+        </a>
+      }
+    >
       <div className="grid gap-10 lg:grid-cols-[minmax(0,1fr)_22rem]">
         <section aria-labelledby="stated">
           <h2 id="stated" className={subheading}>

@@ -138,7 +138,9 @@ beforeAll(async () => {
   ] as const) {
     const { testId, runId } = await finishedTest(fault, seed);
     if (fault === 'sound') {
-      const picture = await sharp({ create: { width: 40, height: 30, channels: 3, background: 'teal' } }).jpeg().toBuffer();
+      const picture = await sharp({ create: { width: 40, height: 30, channels: 3, background: 'teal' } })
+        .jpeg()
+        .toBuffer();
       photographed = { testId, hash: must(await addPhoto(iola, runId, now(), picture)).hash };
     }
     ids.push(testId);
@@ -216,9 +218,11 @@ test('cut short at any place it is refused', async () => {
 test('what was altered is refused: a table, the manifest, a paper, a picture; and what is missing', async () => {
   expect(await refusal(await changed((files) => void files.set('tables/site.ndjson', Buffer.from('{}\n'))))).toMatch(/line 1|was altered/);
   const raised = (text: string) => text.replace(/"value":"([\d.]+)"/, '"value":"9$1"');
-  expect(await refusal(await changed((files) => void files.set('tables/event.ndjson', Buffer.from(raised(String(files.get('tables/event.ndjson')))))))).toContain(
-    'tables/event.ndjson was altered',
-  );
+  expect(
+    await refusal(
+      await changed((files) => void files.set('tables/event.ndjson', Buffer.from(raised(String(files.get('tables/event.ndjson')))))),
+    ),
+  ).toContain('tables/event.ndjson was altered');
   expect(await refusal(await changed((files) => rewritten(files, 'event', raised)))).toContain('the firm’s seal over it does not hold');
   const unsigned = (change: (files: Map<string, Buffer>) => void) =>
     changed((files) => {
@@ -226,9 +230,9 @@ test('what was altered is refused: a table, the manifest, a paper, a picture; an
       files.delete('manifest.sig');
     });
   const paper = `records/${papers[0].number}.json`;
-  expect(await refusal(await unsigned((files) => void files.set(paper, Buffer.from(String(files.get(paper)).replace('Boiler', 'Cooker')))))).toContain(
-    `${papers[0].number} is altered`,
-  );
+  expect(
+    await refusal(await unsigned((files) => void files.set(paper, Buffer.from(String(files.get(paper)).replace('Boiler', 'Cooker'))))),
+  ).toContain(`${papers[0].number} is altered`);
   // A paper that is left out breaks the chain.
   expect(
     await refusal(
@@ -244,7 +248,9 @@ test('what was altered is refused: a table, the manifest, a paper, a picture; an
     ),
   ).toContain('the chain of seals does not end where the firm says');
   const [picture] = [...(await filesIn(file)).keys()].filter((name) => name.startsWith('pictures/'));
-  expect(await refusal(await changed((files) => void files.set(picture, Buffer.from('no picture'))))).toContain('names a picture that is another');
+  expect(await refusal(await changed((files) => void files.set(picture, Buffer.from('no picture'))))).toContain(
+    'names a picture that is another',
+  );
   expect(await refusal(await changed((files) => void files.delete(picture)))).toContain(`${picture} is missing`);
   expect(await refusal(await changed((files) => void files.delete('manifest.json')))).toContain('no export of a firm');
 });
@@ -272,7 +278,10 @@ test('into an empty firm of another installation: the same verdicts, seals that 
     expect(await checkByCode(checkCode)).toMatchObject({ number, firmName: 'Lindqvay Fitters' });
     const parsed = JSON.parse(record) as TestRecord;
     const pdf = await paperPdf(parsed);
-    const found = must((await verifyFile(pdf, await knownSigners(parsed.seal?.hash))) as never) as { state: string; pages: { same: boolean } };
+    const found = must((await verifyFile(pdf, await knownSigners(parsed.seal?.hash))) as never) as {
+      state: string;
+      pages: { same: boolean };
+    };
     expect(found.state).toBe('genuine');
     // The key vouches for what came with it and for nothing else.
     expect(must((await verifyFile(pdf, await knownSigners('0'.repeat(64)))) as never)).toMatchObject({ state: 'intact, signer unknown' });
@@ -334,6 +343,7 @@ test('as jobs: begun by a supervisor alone, with progress, a file to fetch, and 
   const { id: wrong } = must(await beginImport(other, { size: 8 }));
   must(await takePiece(other, wrong, 0, Buffer.from('a letter')));
   expect(await over(other, wrong)).toMatchObject({ state: 'failed', said: [expect.stringContaining('no zip')] });
-  expect((await withFirm(other.firmId, (tx) => tx.select().from(schema.exchange).where(eq(schema.exchange.id, wrong))))[0].endedAt).not.toBeNull();
+  expect(
+    (await withFirm(other.firmId, (tx) => tx.select().from(schema.exchange).where(eq(schema.exchange.id, wrong))))[0].endedAt,
+  ).not.toBeNull();
 });
-

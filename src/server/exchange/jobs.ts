@@ -96,7 +96,13 @@ async function work(firmId: string, id: string, job: (progress: Progress) => Pro
   }
 }
 
-const begin = (actor: Actor, kind: Exchange['kind'], state: Exchange['state'], size: number, then?: (id: string) => void): Promise<Answer<{ id: string }>> =>
+const begin = (
+  actor: Actor,
+  kind: Exchange['kind'],
+  state: Exchange['state'],
+  size: number,
+  then?: (id: string) => void,
+): Promise<Answer<{ id: string }>> =>
   withFirm(actor.firmId, async (tx) => {
     const id = randomUUID();
     await tx
@@ -187,7 +193,10 @@ export async function listExchanges(actor: Actor): Promise<{ readonly exchanges:
 }
 
 /** The file of an export, as a stream. */
-export async function exportFile(actor: Actor, id: string): Promise<Answer<{ readonly body: ReadableStream; readonly size: number; readonly name: string }>> {
+export async function exportFile(
+  actor: Actor,
+  id: string,
+): Promise<Answer<{ readonly body: ReadableStream; readonly size: number; readonly name: string }>> {
   if (!isUuid(id)) return notFound;
   const [row] = await withFirm(actor.firmId, (tx) => tx.select().from(exchange).where(eq(exchange.id, id)));
   const size = row?.kind === 'export' && row.state === 'done' ? await sizeOf(fileOf(id)) : 0;

@@ -41,6 +41,7 @@ export function readManifest(text: string): Manifest {
     throw new ExchangeFault(
       `This export was made by a newer version (format ${String(said.version)}; this one reads up to ${formatVersion}). Update this installation first, then import it.`,
     );
-  if (typeof said.tables !== 'object' || said.tables === null) throw new ExchangeFault('manifest.json names no tables. Make the export again.');
+  if (typeof said.tables !== 'object' || said.tables === null)
+    throw new ExchangeFault('manifest.json names no tables. Make the export again.');
   return said as Manifest;
 }

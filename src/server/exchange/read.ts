@@ -16,7 +16,6 @@ import { ExchangeFault, type Manifest, readManifest, type Signed, signedText } f
 import { type Goes, going, heard, nameOf, sha256, type Told } from './tables';
 import type { Progress } from './write';
 
-
 /** So long may one file of it be, and one line: a zip can promise more than any disk holds. */
 const mostFile = 64 * 1024 * 1024;
 const mostLine = 32 * 1024 * 1024;
@@ -117,7 +116,9 @@ async function manifestOf(bundle: Bundle): Promise<{ readonly manifest: Manifest
     throw damaged('manifest.sig');
   }
   if (!verifySignature(String(signed.publicKey), signedText(text), String(signed.signature)))
-    throw new ExchangeFault('This file was altered since it was exported: the firm’s seal over it does not hold. Nothing was taken from it.');
+    throw new ExchangeFault(
+      'This file was altered since it was exported: the firm’s seal over it does not hold. Nothing was taken from it.',
+    );
   return { manifest, signed };
 }
 
@@ -287,7 +288,9 @@ async function takeIn(
         if (row !== undefined) rows.push(nameOf(one.table) === 'firm' ? row : { ...row, firmId });
         if (rows.length >= Math.min(together, one.page)) await put();
       } catch (error) {
-        throw error instanceof ExchangeFault ? error : new ExchangeFault(`${name}, line ${number}: ${wordsOf(error)}. Nothing was taken in.`);
+        throw error instanceof ExchangeFault
+          ? error
+          : new ExchangeFault(`${name}, line ${number}: ${wordsOf(error)}. Nothing was taken in.`);
       }
       done += 1;
       progress('Tables', done, total);
@@ -334,7 +337,11 @@ const wordsOf = (error: unknown): string => {
   const code = found?.code ?? found?.cause?.code;
   if (code === '23505') return 'a row of this id stands in this installation already. Import it into another installation';
   if (code === '23503') return 'a row refers to one that is not there';
-  return error instanceof SyntaxError ? 'is not JSON' : error instanceof Error && code === undefined ? error.message : 'a row cannot be kept';
+  return error instanceof SyntaxError
+    ? 'is not JSON'
+    : error instanceof Error && code === undefined
+      ? error.message
+      : 'a row cannot be kept';
 };
 
 /** Makes the rows of lists again, from plans and events. Answers the tests of which the verdict is another than it was. */
@@ -348,4 +355,3 @@ async function judgedAgain({ tx, before }: Coming, progress: Progress): Promise<
   }
   return different;
 }
-

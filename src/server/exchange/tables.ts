@@ -104,7 +104,7 @@ export const sha256 = (data: Buffer | string): string => createHash('sha256').up
 export function told({ table, files = {} }: Goes, row: Row): { readonly line: Told; readonly apart: readonly Apart[] } {
   const apart: Apart[] = [];
   const line = Object.fromEntries(
-    columnsOf(table).map(([key, column]) => {
+    columnsOf(table).map(([key]) => {
       const value = row[key];
       const file = files[key];
       if (file !== undefined) {

@@ -202,4 +202,3 @@ async function* sheetOf(tx: Transaction, one: (typeof going)[number]): AsyncGene
     yield `${Papa.unparse(cells, { escapeFormulae: formula })}\r\n`;
   }
 }
-

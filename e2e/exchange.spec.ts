@@ -1,0 +1,128 @@
+import { readFile } from 'node:fs/promises';
+import type { Page } from '@playwright/test';
+import { App, expect, firstFirm, test } from './app';
+import { faults } from './axe';
+
+/* What comes into the firm from elsewhere and goes out of it: tables, all of its data, and programs that read. */
+
+const csv = (text: string) => ({ name: 'sites.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
+const openData = async (page: Page) => {
+  await page.goto('/firm');
+  await page.getByRole('link', { name: 'Data in and out' }).click();
+  await page.waitForURL(/firm\/data/);
+};
+
+test('a table of sites: columns found and set, a formula and a gap mended where they stand, through a reload; then the sites are there', async ({
+  app,
+  browser,
+}) => {
+  const page = await app.device(browser, 'pernilla');
+  await openData(page);
+  const sheet = page.getByRole('region', { name: 'Tables from elsewhere' });
+  await expect(page.getByText('Supervisors take all of the firm’s data out or in')).toBeVisible();
+  const file = sheet.getByLabel('Table of sites');
+  await file.setInputFiles({ name: 'book.xlsx', mimeType: 'application/zip', buffer: Buffer.from('PK\u0003\u0004') });
+  await expect(sheet.getByRole('alert')).toContainText('Save it as CSV');
+  await file.setInputFiles(
+    csv(
+      'Property;Where;Customer\nNet store;1 Slip Lane;Orla Fennick\n=A2;2 Slip Lane;\nRope walk;;Sefa Dunmore\nSmoke house;"3 Slip Lane, rear";Ilja\n',
+    ),
+  );
+  // The address has a head that nobody knows: it is said, and set.
+  await expect(sheet.getByRole('button', { name: 'Its columns: Address to be set' })).toBeVisible();
+  await sheet.getByRole('combobox', { name: /^Address/ }).selectOption({ label: 'Where (1 Slip Lane)' });
+  await expect(sheet.getByRole('button', { name: 'Take in 2 sites' })).toBeEnabled();
+  const rows = sheet.getByRole('region', { name: 'Rows of the table' });
+  await expect(rows).toContainText('This is a formula (=A2)');
+  await expect(rows).toContainText('Address is missing.');
+  expect(await faults(page)).toEqual([]);
+  await rows.getByLabel('Address, line 4').fill('4 Slip Lane');
+  await page.reload();
+  await expect(rows.getByLabel('Address, line 4')).toHaveValue('4 Slip Lane');
+  await rows.getByLabel('Address, line 4').press('Enter');
+  await expect(sheet.getByRole('button', { name: 'Take in 3 sites' })).toBeEnabled();
+  await sheet.getByRole('button', { name: 'Take in 3 sites' }).click();
+  await expect(sheet).toContainText('3 sites taken in; one row is left.');
+  await rows.getByLabel('Name, line 3').fill('Boat shed');
+  await rows.getByLabel('Name, line 3').blur();
+  await sheet.getByRole('button', { name: 'Take in 1 site' }).click();
+  await expect(sheet).toContainText('4 sites taken in; nothing is left of it.');
+  await page.goto('/sites');
+  await page.getByRole('searchbox').fill('Slip Lane');
+  for (const name of ['Net store', 'Rope walk', 'Smoke house', 'Boat shed'])
+    await expect(
+      page
+        .getByRole('main')
+        .getByRole('link', { name: new RegExp(`^${name}`) })
+        .first(),
+    ).toBeVisible();
+});
+
+test('all of the firm’s data out, and into an empty firm of another installation; a program reads by a token until that ends', async ({
+  app,
+  browser,
+}, info) => {
+  test.setTimeout(240_000);
+  const page = await app.device(browser, 'wren');
+  await openData(page);
+  const whole = page.getByRole('region', { name: 'All of the firm’s data' });
+  await whole.getByRole('checkbox', { name: /Papers as PDF too/ }).uncheck();
+  await whole.getByRole('button', { name: 'Export all of it' }).click();
+  const link = whole.getByRole('link', { name: /^Save the file/ });
+  await expect(link).toBeVisible({ timeout: 120_000 });
+  // No firm that has data of its own takes another's in.
+  await expect(whole.getByLabel('Take a firm’s export in')).toHaveCount(0);
+  const [file] = await Promise.all([page.waitForEvent('download'), link.click()]);
+  const data = await readFile(await file.path());
+
+  const programs = page.getByRole('region', { name: 'Programs that read' });
+  await programs.getByLabel('Which program it is for').fill('Accounts');
+  await programs.getByRole('button', { name: 'Make a token' }).click();
+  const token = await programs.getByLabel(/Copy it now/).inputValue();
+  const other = await app.context(browser);
+  const reads = (address: string) => other.request.get(address, { headers: { authorization: `Bearer ${token}` } });
+  const certificates = await (await reads('/api/v1/certificates?limit=1')).json();
+  expect(certificates.rows).toHaveLength(1);
+  const record = await (await reads(`/api/v1/certificates/${certificates.rows[0].id}/record`)).json();
+  expect(record.certificate.number).toBe(certificates.rows[0].number);
+  expect((await reads(`/api/v1/certificates/${certificates.rows[0].id}/pdf`)).headers()['content-type']).toBe('application/pdf');
+  const described = await (await other.request.get('/api/v1/openapi.json')).json();
+  expect(Object.keys(described.paths)).toContain('/api/v1/tests');
+  // A token opens nothing but what it reads.
+  expect((await reads('/api/exchange')).status()).toBe(401);
+  expect(await faults(page)).toEqual([]);
+  await programs.getByRole('button', { name: 'End it: the token of Accounts' }).click();
+  await expect(programs).toContainText('ended');
+  expect((await reads('/api/v1/sites')).status()).toBe(401);
+
+  const empty = await App.open(`into${info.workerIndex}`, 'empty');
+  try {
+    const password = await firstFirm(empty);
+    const there = await empty.device(browser, 'nobody');
+    await there.goto('/sign-in');
+    await there.getByLabel('E-mail', { exact: true }).fill('supervisor@firm.invalid');
+    await there.getByLabel('Password', { exact: true }).fill(password);
+    await there.getByRole('button', { name: 'Sign in' }).click();
+    await there.waitForURL(/today/);
+    await openData(there);
+    const into = there.getByRole('region', { name: 'All of the firm’s data' });
+    const zip = (buffer: Buffer) => ({ name: 'firm.zip', mimeType: 'application/zip', buffer });
+    await into.getByLabel('Take a firm’s export in').setInputFiles(zip(data.subarray(0, data.length - 1000)));
+    await expect(into).toContainText('cut short on its way', { timeout: 60_000 });
+    await into.getByLabel('Take a firm’s export in').setInputFiles(zip(data));
+    await expect(into).toContainText('every seal holds', { timeout: 120_000 });
+    await expect(into).toContainText('the same verdicts');
+    await expect(into).toContainText('people came in as put away');
+    await expect(into.getByLabel('Take a firm’s export in')).toHaveCount(0);
+    // Its papers are checked there by the same code, and say where they come from.
+    await there.goto(`/check/${record.certificate.checkCode}`);
+    await expect(there.getByRole('heading', { level: 1 })).toContainText(record.certificate.number);
+    await expect(there.getByText(/It was sealed in another installation/)).toBeVisible();
+    const paper = { name: 'record.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(record)) };
+    await there.getByLabel('Certificate’s PDF or JSON').setInputFiles(paper);
+    await expect(there.getByTestId('check-result')).toContainText('Genuine');
+    await expect(there.getByTestId('check-result')).toContainText('with the same result');
+  } finally {
+    await empty.close();
+  }
+});
