@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto';
+import { existsSync } from 'node:fs';
 import { sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { Client } from 'pg';
@@ -8,6 +9,7 @@ import { closeConnections } from '@/db/connection';
 import { stopAnnouncing } from '@/server/announce';
 import { accountOf, addPerson, devicesOf, endSessions, listAccounts, putAway, revokeDevice, setPassword } from '@/server/auth';
 import { forgetOldCommands } from '@/server/command';
+import { ExchangeFault, readExport, writeExport } from '@/server/exchange';
 import { listKeys, revokeKey, rotateKey } from '@/server/keys';
 import { forgetOldTries } from '@/server/sign-in';
 import { rebuild } from '@/server/standing';
@@ -183,6 +185,32 @@ const commands: Readonly<Record<string, Command>> = {
       console.log(
         `Key ${key} of ${name} is revoked.${live ? '' : ' Nothing can be sealed until there is a new one: ./operate rotate-key.'}`,
       );
+    },
+  },
+  export: {
+    usage: 'export FILE [FIRM]',
+    does: 'writes all of a firm’s data into a zip of open files',
+    run: async ([file, firm]) => {
+      if (file === undefined || existsSync(file)) return wrong(file === undefined ? 'Name the file.' : `${file} is there already.`);
+      const { id, name } = await firmNamed(firm);
+      const bytes = await writeExport(id, file, true, () => undefined);
+      console.log(`${name}: ${(bytes / 1e6).toFixed(1)} MB in ${file}.`);
+    },
+  },
+  import: {
+    usage: 'import FILE [FIRM]',
+    does: 'takes such a file into a firm that is empty yet',
+    run: async ([file, firm]) => {
+      if (file === undefined || !existsSync(file)) return wrong(`There is no file “${file ?? ''}”.`);
+      const { id } = await firmNamed(firm);
+      try {
+        for (const line of await readExport(id, file, () => undefined)) console.log(line);
+      } catch (error) {
+        if (error instanceof ExchangeFault) return wrong(error.message);
+        throw error;
+      } finally {
+        stopAnnouncing();
+      }
     },
   },
   rebuild: {

@@ -19,7 +19,7 @@ const commands = [...page.matchAll(/```sh\n([\s\S]*?)```/g)].flatMap(([, block])
 
 /** A line of the page, on this test's own places. */
 const run = (line: string, more: Record<string, string> = {}) =>
-  commandLine.run(line.replaceAll('/srv/vast-stone-restored', restored).replaceAll('/var/backups/vast-stone.vsb', backup), more);
+  commandLine.run(line.replaceAll('/srv/vast-stone-restored', restored).replaceAll('/var/backups/', `${place}/`), more);
 
 /** A session's cookie. */
 async function enter(port: number, email: string, password: string): Promise<{ readonly status: number; readonly cookie: string }> {
@@ -125,6 +125,21 @@ test('people', async () => {
   expect((await run(step('./operate put-away ann@firm.example'))).said).toContain('put away');
   expect((await enter(server.port, 'ann@firm.example', second)).status).toBe(403);
   expect((await run('./operate put-away nobody@firm.example')).code).toBe(1);
+}, 120_000);
+
+test('a firm’s data out as a file, and in nowhere but into an empty firm', async () => {
+  const file = join(place, 'firm.zip');
+  expect(await run(step('./operate export /var/backups/firm.zip'))).toMatchObject({
+    code: 0,
+    said: expect.stringMatching(/New firm: [\d.]+ MB in /),
+  });
+  expect(readFileSync(file).subarray(0, 2).toString()).toBe('PK');
+  expect(await run('./operate export /var/backups/firm.zip')).toMatchObject({ code: 1, said: expect.stringContaining('is there already') });
+  expect(await run(step('./operate import /var/backups/firm.zip'))).toMatchObject({
+    code: 1,
+    said: expect.stringContaining('has data of its own'),
+  });
+  expect((await run('./operate import /var/backups/none.zip')).code).toBe(1);
 }, 120_000);
 
 test('backup while it runs, and restore into an empty place, never over an installation; both say how much there is', async () => {

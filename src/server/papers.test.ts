@@ -1,4 +1,9 @@
+import { execFile } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
+import { mkdtemp, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
 import sharp from 'sharp';
 import { paperOf, textsOf } from '@/core/papers';
 import { withFirm } from '@/db/connection';
@@ -81,6 +86,19 @@ describe('a visit, one paper', () => {
     must(await sealTest(iola, third.testId));
     const corrected = must(await correctCertificate(wren, must(one).id, { reason: 'Meter mistyped', details: { meterNumber: 'M-3' } }));
     expect(must(await readTest(iola, second.testId)).certificates.map(({ number }) => number)).toContain(corrected.number);
+    // Of the second test alone, in the paper that stands now.
+    const form = { reason: 'Meter mistyped', details: { meterReading: '321' } };
+    for (const place of [0, 3, 'x', 1.5])
+      expect(await correctCertificate(wren, corrected.id, { ...form, place })).toMatchObject({ ok: false, problem: { field: 'place' } });
+    const { id: latest } = must(await correctCertificate(wren, corrected.id, { ...form, place: 2 }));
+    const stated = must(await readCertificate(iola, latest)).parsed.tests.map(({ details }) => [
+      details?.meterNumber,
+      details?.meterReading,
+    ]);
+    expect(stated).toEqual([
+      ['M-3', '100'],
+      ['M-1', '321'],
+    ]);
   });
 
   test('only of one site, and of the own firm', async () => {
@@ -272,6 +290,28 @@ test('photographs go into the paper as small copies; twenty of five tests weigh 
   const pdf = await paperPdf(visit, pictures);
   expect(pdf.length).toBeLessThan(5 * 1024 * 1024);
   expect(pdf.length).toBeGreaterThan(500_000);
+});
+
+test('whoever hears the pages hears them whole and in their order: headings, sentences, no word run into the next', async () => {
+  const { testId } = await finishedTest('small-leak', 43);
+  const { record } = must(await readDraft(iola, testId));
+  const file = join(await mkdtemp(join(tmpdir(), 'heard-')), 'paper.pdf');
+  await writeFile(file, await paperPdf(record));
+  const { stdout } = await promisify(execFile)('pdfinfo', ['-struct-text', file], { maxBuffer: 20_000_000 });
+  const told = stdout
+    .split('\n')
+    .flatMap((line) => /^\s*"(.*)"$/.exec(line)?.[1] ?? [])
+    .join('\n')
+    .replace(/ +/g, ' ');
+  let at = 0;
+  for (const block of paperOf(record).blocks) {
+    if (block.kind !== 'heading' && block.kind !== 'say') continue;
+    const found = told.indexOf(block.text.replace(/\s+/g, ' '), at);
+    expect([block.text, found >= at]).toEqual([block.text, true]);
+    at = found;
+  }
+  expect(stdout).toMatch(/^ {2}H1 /m);
+  expect(stdout).toMatch(/^ +TH\b/m);
 });
 
 test('the office’s zone at that moment, with its summer time', () => {

@@ -10,15 +10,15 @@ import { type Answer, answer, later, refuse } from './answers';
 
 /* Papers are typeset beside the service, one at a time. */
 
-const shared = globalThis as { __vastStonePapers?: Piscina };
+const shared = globalThis as { __vastStonePapers?: Piscina; __vastStonePapersWarm?: true };
 
 function pool(): Piscina {
   shared.__vastStonePapers ??= new Piscina({
     filename: join(process.cwd(), process.env.NEXT_DIST ?? '.next', 'paper-worker.mjs'),
-    minThreads: 0,
+    // Once there was a first paper it stays: reading its types anew takes longer than ten papers.
+    minThreads: 1,
     maxThreads: 1,
     maxQueue: 40,
-    idleTimeout: 60_000,
     resourceLimits: { maxOldGenerationSizeMb: 512 },
   });
   return shared.__vastStonePapers;
@@ -44,7 +44,10 @@ export const picturesOf = (firmId: string, { photos = [], firm }: TestRecord): P
 
 /** The pages of a record of this firm. */
 export const pagesOf = async (firmId: string, record: TestRecord): Promise<Answer<Uint8Array<ArrayBuffer>>> =>
-  done({ want: 'pages', record, pictures: await picturesOf(firmId, record), root: process.cwd() });
+  pagesOfRecord(record, await picturesOf(firmId, record));
+
+const pagesOfRecord = (record: TestRecord, pictures: readonly (readonly [string, Uint8Array])[]) =>
+  done<Uint8Array<ArrayBuffer>>({ want: 'pages', record, pictures, root: process.cwd() });
 
 /** The receipt strip of a record. */
 export const stripOf = (record: TestRecord): Promise<Answer<Uint8Array<ArrayBuffer>>> =>
@@ -54,7 +57,15 @@ export const stripOf = (record: TestRecord): Promise<Answer<Uint8Array<ArrayBuff
 export const rollOf = (record: TestRecord): Promise<Answer<Paper>> => done({ want: 'roll', record });
 
 /** What stands on a record's paper, for a page of the browser. */
-export const paperIn = (record: TestRecord): Promise<Answer<Paper>> => done({ want: 'blocks', record });
+export async function paperIn(record: TestRecord): Promise<Answer<Paper>> {
+  const found = await done<Paper>({ want: 'blocks', record });
+  // Whoever looks at a paper wants its pages soon: the first, which is the slow one, is made while they read.
+  if (found.ok && shared.__vastStonePapersWarm === undefined) {
+    shared.__vastStonePapersWarm = true;
+    void pagesOfRecord(record, []).catch(() => undefined);
+  }
+  return found;
+}
 
 async function done<T>(job: PaperJob): Promise<Answer<T>> {
   if (pool().queueSize >= 40) return later(503, 'busy', 'Many papers are being made just now. Try again in a moment.', 5);

@@ -112,11 +112,14 @@ async function paperOfAll(tx: Transaction, ids: readonly string[]): Promise<Seal
   return undefined;
 }
 
-/** A correction: a new certificate of the same test with corrected particulars, which names the old one and why. */
+/**
+ * A correction: a new certificate of the same tests with corrected particulars, which names the old one and why.
+ * @param form `place`: of which of several tests, from 1
+ */
 export async function correctCertificate(
   actor: Actor,
   certificateId: string,
-  form: { readonly reason?: unknown; readonly details?: unknown },
+  form: { readonly reason?: unknown; readonly details?: unknown; readonly place?: unknown },
 ): Promise<Answer<Sealed>> {
   const refused = refusedTo(actor, 'correct');
   if (refused !== undefined) return refused;
@@ -142,9 +145,11 @@ export async function correctCertificate(
     if (newer !== undefined)
       return refuse(409, 'already-corrected', `This certificate was already corrected by ${newer.number}; correct that one.`);
     const { seal: _, certificate: __, ...body } = JSON.parse(old.record) as TestRecord;
-    const [first, ...others] = body.tests;
-    if (first?.details === undefined) return notFound;
-    const record: TestRecord = { ...body, tests: [{ ...first, details: { ...first.details, ...corrected } }, ...others] };
+    const place = form.place === undefined ? 1 : Number(form.place);
+    const before = body.tests[place - 1]?.details;
+    if (before === undefined) return refuse(400, 'form', 'Choose the test whose particulars are corrected.', 'place');
+    const tests = body.tests.map((one, index) => (index === place - 1 ? { ...one, details: { ...before, ...corrected } } : one));
+    const record: TestRecord = { ...body, tests };
     return issue(tx, actor, record, old.verdict, ids, { id: old.id, number: old.number, reason });
   });
 }

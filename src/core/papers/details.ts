@@ -2,9 +2,9 @@ import { sightSentences, weatherOf } from '../course';
 import { boundaryStates, cardsOf, guardLooks, guardText, itemsOf, sightAsHeld } from '../judging';
 import { datedIn } from '../judging/events';
 import { unitLabel } from '../quantities';
-import { inSentence, nameOf } from '../record';
+import { type Attempt, inSentence, nameOf, type PaperLocale } from '../record';
 import { calibrationText, noGauge, rigWords } from '../sizing';
-import type { Frame, Judged } from './answer';
+import { type Frame, type Judged, judgementOf } from './answer';
 import { attemptOf } from './attempts';
 import { type Block, column, heading, say, table } from './blocks';
 import { hourText, momentText } from './times';
@@ -122,11 +122,13 @@ const answers: Readonly<Record<string, string>> = {
   unproved: 'not proved',
 };
 
-/** Every step that was to be ticked off, with its answer; one that was not stands as not done. */
-function checks({ locale }: Frame, { attempt, plan, judgement }: Judged): readonly Block[] {
-  const rows = plan.phases.flatMap((phase) => {
+/** Every step of an attempt that was to be ticked off, with its answer; one that was not stands as not done. */
+function stepRows(locale: PaperLocale, attempt: Attempt): readonly (readonly string[])[] {
+  const { plan } = attempt;
+  const { phases } = judgementOf(attempt);
+  return plan.phases.flatMap((phase) => {
     if (phase.kind !== 'check') return [];
-    const state = judgement.phases.find(({ id }) => id === phase.id);
+    const state = phases.find(({ id }) => id === phase.id);
     if (state === undefined || state.state === 'skipped' || state.state === 'waiting') return [];
     const given = itemsOf(state);
     return phase.items.map((item) => {
@@ -141,12 +143,18 @@ function checks({ locale }: Frame, { attempt, plan, judgement }: Judged): readon
       ];
     });
   });
-  return rows.length === 0
-    ? []
-    : [
-        heading(2, 'Checks'),
-        ...table('Steps of the test and their answers', [column('Step', 7), column('Answer', 4), column('At', 1.5, true)], rows),
-      ];
+}
+
+/** What was ticked off, attempt by attempt. */
+function checks({ locale }: Frame, { test: { attempts } }: Judged): readonly Block[] {
+  const tables = attempts.flatMap((attempt) =>
+    table(
+      attempts.length > 1 ? `Steps of attempt ${attempt.number} and their answers` : 'Steps of the test and their answers',
+      [column('Step', 7), column('Answer', 4), column('At', 1.5, true)],
+      stepRows(locale, attempt),
+    ),
+  );
+  return tables.length === 0 ? [] : [heading(2, 'Checks'), ...tables];
 }
 
 /** A card per appliance that was gone round. */

@@ -192,6 +192,33 @@ describe('what stands once', () => {
     expect(wordsOf(paper)).toMatch(/at least one test here is “invalid”/);
   });
 
+  test('of several attempts each has its own steps: what was left undone in one is not covered by the next', () => {
+    const [first] = record.tests;
+    const [attempt] = first.attempts;
+    const ticks = attempt.events.filter(({ type }) => type === 'check');
+    const before = attempt.events.slice(0, attempt.events.indexOf(ticks[1]));
+    const { judgement: _, ...bare } = attempt;
+    const paper = paperOf(
+      sealed({
+        tests: [
+          {
+            ...first,
+            attempts: [
+              { ...bare, events: before },
+              { ...bare, number: 2 },
+            ],
+          },
+        ],
+      }),
+    );
+    const steps = (number: number) =>
+      of(paper, 'table').flatMap(({ caption, rows }) => (caption === `Steps of attempt ${number} and their answers` ? rows : []));
+    const answered = (number: number) => steps(number).filter(([, answer]) => answer !== 'not done').length;
+    expect(answered(1)).toBe(1);
+    expect(steps(1).length).toBeGreaterThan(1);
+    expect(answered(2)).toBe(ticks.length);
+  });
+
   test('a house figure stands beside the procedure’s own', () => {
     const [first] = record.tests;
     const [attempt] = first.attempts;

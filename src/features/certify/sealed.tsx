@@ -7,11 +7,18 @@ import { useToday } from '@/device/use-today';
 import { AddFollowUp, FollowUpList } from '@/features/follow-ups/follow-up-list';
 import type { ShownMessage } from '@/features/mail/message-list';
 import { SendPaper } from '@/features/mail/send-paper';
+import { Choice } from '@/ui/choice';
 import { button, link, quietButton, subheading } from '@/ui/classes';
 import { Disclosure } from '@/ui/disclosure';
 import { Notice } from '@/ui/notice';
 import { PostForm } from '@/ui/post-form';
 import { dayText } from '@/ui/when';
+
+interface Particulars {
+  readonly system: string;
+  readonly meterNumber: string;
+  readonly meterReading: string;
+}
 
 export interface SealedProps {
   readonly testId: string;
@@ -21,12 +28,8 @@ export interface SealedProps {
   readonly hash: string;
   readonly corrects?: { readonly number: string; readonly reason: string };
   readonly all: readonly { readonly id: string; readonly number: string }[];
-  readonly details: {
-    readonly jobOrigin: string;
-    readonly visualInspection: string;
-    readonly meterNumber: string;
-    readonly meterReading: string;
-  };
+  /** Of each of its tests, in the paper's order. */
+  readonly particulars: readonly Particulars[];
   readonly mayCorrect: boolean;
   readonly withdrawn?: { readonly at: number; readonly reason: string };
   readonly messages: readonly ShownMessage[];
@@ -37,7 +40,7 @@ export interface SealedProps {
   readonly simulatedMail: boolean;
 }
 
-export function Sealed({ details, mayCorrect, testId, messages, simulatedMail, followUps, systemId, people, ...sealed }: SealedProps) {
+export function Sealed({ particulars, mayCorrect, testId, messages, simulatedMail, followUps, systemId, people, ...sealed }: SealedProps) {
   const router = useRouter();
   const today = useToday();
   return (
@@ -119,7 +122,11 @@ export function Sealed({ details, mayCorrect, testId, messages, simulatedMail, f
       {mayCorrect && (
         <Disclosure className="border-t border-line pt-3" look="font-medium" title="Correct its particulars">
           <div className="mt-3">
-            <CorrectForm id={sealed.id} details={details} done={(id) => router.push(`/certificates/test/${testId}?certificate=${id}`)} />
+            <CorrectForm
+              id={sealed.id}
+              particulars={particulars}
+              done={(id) => router.push(`/certificates/test/${testId}?certificate=${id}`)}
+            />
           </div>
         </Disclosure>
       )}
@@ -129,34 +136,37 @@ export function Sealed({ details, mayCorrect, testId, messages, simulatedMail, f
 
 function CorrectForm({
   id,
-  details,
+  particulars,
   done,
 }: {
   readonly id: string;
-  readonly details: SealedProps['details'];
+  readonly particulars: readonly Particulars[];
   readonly done: (id: string) => void;
 }) {
-  const [meterNumber, setMeterNumber] = useState(details.meterNumber);
-  const [meterReading, setMeterReading] = useState(details.meterReading);
-  const field = 'min-h-11 w-full border border-line bg-surface px-3 py-2';
+  const [place, setPlace] = useState(1);
   return (
     <div className="space-y-3">
       <p className="text-sm text-quiet">Only particulars can be corrected. Readings and verdict stay; a wrong test is repeated.</p>
-      <label className="block">
-        Meter number
-        <input className={field} value={meterNumber} onChange={(event) => setMeterNumber(event.target.value)} />
-      </label>
-      <label className="block">
-        Meter reading
-        <input className={field} value={meterReading} onChange={(event) => setMeterReading(event.target.value)} />
-      </label>
+      {particulars.length > 1 && (
+        <Choice
+          label="Of which test"
+          options={particulars.map(({ system }, index) => ({ value: String(index + 1), label: system }))}
+          value={String(place)}
+          change={(chosen) => setPlace(Number(chosen))}
+        />
+      )}
       <PostForm<{ id: string }>
+        key={place}
         route="POST /api/certificates/[id]/correct"
         parts={{ id }}
         submit="Issue the correction"
         done={(made) => done(made.id)}
-        extra={{ details: { meterNumber, meterReading } }}
-        fields={[{ name: 'reason', label: 'What is corrected, and why' }]}
+        shape={({ reason, ...details }) => ({ reason, place, details })}
+        fields={[
+          { name: 'meterNumber', label: 'Meter number', initial: particulars[place - 1]?.meterNumber ?? '' },
+          { name: 'meterReading', label: 'Meter reading', initial: particulars[place - 1]?.meterReading ?? '' },
+          { name: 'reason', label: 'What is corrected, and why' },
+        ]}
       />
     </div>
   );

@@ -306,9 +306,9 @@ async function takeIn(
   const different = await judgedAgain(of, progress);
   const tests = of.before.size;
   return [
-    `All of ${manifest.firm} came in, as it was exported on ${manifest.madeAt.slice(0, 10)}: ${going
-      .filter(({ sheet }) => sheet === true)
-      .map(({ table }) => `${manifest.tables[nameOf(table)].rows} ${nameOf(table).replaceAll('_', ' ')}`)
+    `All of ${manifest.firm} came in, as it was exported on ${manifest.madeAt.slice(0, 10)}. Rows: ${going
+      .map(({ table }) => [nameOf(table).replaceAll('_', ' '), manifest.tables[nameOf(table)].rows] as const)
+      .flatMap(([name, rows]) => (rows === 0 ? [] : [`${name} ${rows}`]))
       .join(', ')}.`,
     of.papers.count === 0 ? 'There were no papers.' : `${of.papers.count} papers: every seal holds, and none is missing in their chain.`,
     different.length === 0

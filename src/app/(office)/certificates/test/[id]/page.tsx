@@ -87,7 +87,10 @@ export default async function CertificatePage({
               corrects: sealed.parsed.certificate?.corrects,
               ...(sealed.withdrawn === undefined ? {} : { withdrawn: sealed.withdrawn }),
               all: test.certificates.map(({ id: own, number }) => ({ id: own, number })),
-              details: sealed.parsed.tests[0]?.details ?? test.test.details,
+              particulars: sealed.parsed.tests.map(({ system, details }) => ({
+                system: system?.name ?? '',
+                ...(details ?? test.test.details),
+              })),
               mayCorrect: may(actor.role, 'correct'),
               messages: (await messagesOf(actor, sealed.id)).map(shownMessage),
               simulatedMail: isStandIn(),
