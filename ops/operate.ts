@@ -9,7 +9,7 @@ import { closeConnections } from '@/db/connection';
 import { stopAnnouncing } from '@/server/announce';
 import { accountOf, addPerson, devicesOf, endSessions, listAccounts, putAway, revokeDevice, setPassword } from '@/server/auth';
 import { forgetOldCommands } from '@/server/command';
-import { ExchangeFault, readExport, writeExport } from '@/server/exchange';
+import { ExchangeFault, readExport, unsealedWords, writeExport } from '@/server/exchange';
 import { listKeys, revokeKey, rotateKey } from '@/server/keys';
 import { forgetOldTries } from '@/server/sign-in';
 import { rebuild } from '@/server/standing';
@@ -193,8 +193,8 @@ const commands: Readonly<Record<string, Command>> = {
     run: async ([file, firm]) => {
       if (file === undefined || existsSync(file)) return wrong(file === undefined ? 'Name the file.' : `${file} is there already.`);
       const { id, name } = await firmNamed(firm);
-      const bytes = await writeExport(id, file, true, () => undefined);
-      console.log(`${name}: ${(bytes / 1e6).toFixed(1)} MB in ${file}.`);
+      const { bytes, sealed } = await writeExport(id, file, true, () => undefined);
+      console.log(`${name}: ${(bytes / 1e6).toFixed(1)} MB in ${file}.${sealed ? '' : ` ${unsealedWords}`}`);
     },
   },
   import: {

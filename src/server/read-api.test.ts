@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { Ajv2020 } from 'ajv/dist/2020.js';
+import { Client } from 'pg';
 import type { Actor } from './actor';
 import { endToken, listTokens, makeToken, readerOf } from './api-tokens';
 import { at, now } from './clock';
@@ -93,14 +94,27 @@ test.each(listNames)('%s: every row is as the description says, none twice and n
   expect(theirs.filter((row) => rows.some((own) => key(own) === key(row)))).toEqual([]);
 });
 
-test('tests are gone through by when they changed: what comes later is found after the last', async () => {
+test('what is new is asked for from where one was: also what was under way while one looked', async () => {
   const actor = await reader();
-  const before = await all(actor, 'tests', 500);
-  expect(before.map(({ verdict }) => verdict).sort()).toEqual(['fail', 'pass']);
-  const last = before.at(-1)?.changed;
+  const read = async (since: string) => must(await readList(actor, 'tests', new URLSearchParams({ since })));
+  const { rows: all, since } = must(await readList(actor, 'tests', new URLSearchParams()));
+  expect(all.map(({ verdict }) => verdict).sort()).toEqual(['fail', 'pass']);
+  expect((await read(since ?? '')).rows).toEqual([]);
   const { testId: newer } = await finishedTest('sound', 9);
-  const { rows } = must(await readList(actor, 'tests', new URLSearchParams({ after: String(last) })));
-  expect(rows.map((row) => row.testId)).toEqual([newer]);
+  expect((await read(since ?? '')).rows.map((row) => row.testId)).toEqual([newer]);
+  // Somebody writes, has not finished, and another who began later has: the first is found when it is there.
+  const slow = new Client({ connectionString: process.env.VAST_DATABASE_URL });
+  await slow.connect();
+  await slow.query(`begin; select set_config('app.firm_id', '${firmId}', true)`);
+  await slow.query('update standing set phase = $1 where test_id = $2', ['slow', testId]);
+  const { testId: quick } = await finishedTest('sound', 10);
+  const looked = await read(since ?? '');
+  expect(looked.rows.map((row) => row.testId)).toContain(quick);
+  await slow.query('commit');
+  await slow.end();
+  expect((await read(looked.since ?? '')).rows.map((row) => row.testId)).toContain(testId);
+  // Of another database everything is told.
+  expect((await read('1-1:99999999')).rows).toHaveLength(4);
 });
 
 test('a test is its record; what is asked wrongly is said', async () => {
@@ -112,6 +126,9 @@ test('a test is its record; what is asked wrongly is said', async () => {
   expect(await readList(actor, 'toString', new URLSearchParams())).toMatchObject({ ok: false, status: 404 });
   for (const limit of ['0', '501', '-1', '1.5', 'many'])
     expect(await readList(actor, 'sites', new URLSearchParams({ limit }))).toMatchObject({ ok: false, status: 400 });
+  for (const since of ['x', '1-1', ':5', "1-1:5' or true"])
+    expect(await readList(actor, 'sites', new URLSearchParams({ since }))).toMatchObject({ ok: false, status: 400 });
+  expect(await readList(actor, 'certificates', new URLSearchParams({ since: '1-1:5' }))).toMatchObject({ ok: false, status: 400 });
   for (const after of ['1; drop table site', randomUUID().slice(1)])
     expect(await readList(actor, 'sites', new URLSearchParams({ after }))).toMatchObject({ ok: false, status: 400 });
 });

@@ -1,7 +1,7 @@
-import { and, asc, gt, type SQL } from 'drizzle-orm';
+import { and, asc, gt, type SQL, sql } from 'drizzle-orm';
 import type { PgColumn, PgTable } from 'drizzle-orm/pg-core';
 import { recordSchema, type TestRecord } from '@/core/record';
-import { withFirm } from '@/db/connection';
+import { type Transaction, withFirm } from '@/db/connection';
 import * as schema from '@/db/schema';
 import type { Actor } from './actor';
 import { type Answer, answer, isUuid, notFound, refuse } from './answers';
@@ -17,8 +17,8 @@ import { columnsOf, type Row, told } from './exchange/tables';
 interface List {
   readonly table: PgTable;
   readonly is: string;
-  /** What it is gone through by: whatever is asked after this is what comes next. */
-  readonly by: string;
+  /** Its key, by which it is gone through: whatever is asked after this is what comes next. */
+  readonly by: 'id' | 'testId';
   readonly without?: readonly string[];
 }
 
@@ -32,8 +32,8 @@ const lists: Readonly<Record<string, List>> = {
   equipment: { table: schema.equipment, is: 'What shows no figure: balls, plugs, pumps', by: 'id' },
   tests: {
     table: schema.standing,
-    is: 'Tests with their verdicts, by when they changed last: ask again after the last “changed” to hear of what is new',
-    by: 'changed',
+    is: 'Tests with their verdicts',
+    by: 'testId',
     without: ['points', 'forecast', 'start', 'rig', 'runId'],
   },
   certificates: { table: schema.certificate, is: 'Sealed papers', by: 'id', without: ['record', 'keyId'] },
@@ -43,51 +43,74 @@ const lists: Readonly<Record<string, List>> = {
 export const listNames = Object.keys(lists);
 
 const columnNamed = (table: PgTable, key: string): PgColumn => (table as unknown as Record<string, PgColumn>)[key];
-const shownColumns = ({ table, by, without = [] }: List): readonly (readonly [string, PgColumn])[] => [
-  ...(by === 'id' ? [] : [[by, columnNamed(table, by)] as const]),
-  ...columnsOf(table)
-    .filter(([key]) => key !== by || by === 'id')
-    .filter(([key]) => !without.includes(key)),
-];
+const shownColumns = ({ table, without = [] }: List): readonly (readonly [string, PgColumn])[] =>
+  columnsOf(table).filter(([key]) => !without.includes(key));
+/** Notes the transaction that changed a row last: then it can be asked what is new. */
+const changedIn = ({ table }: List): PgColumn | undefined => (table as unknown as Record<string, PgColumn | undefined>).changedIn;
 
 const [usual, most] = [100, 500];
 
+interface ListPage {
+  readonly rows: readonly Row[];
+  readonly next: string | null;
+  /** Up to which place of the register this knows; only of lists that can be asked what is new. */
+  readonly since?: string;
+}
+
+/** The place of the register as it stands: whatever is written later, or was under way just now, lies behind it. */
+async function placeNow(tx: Transaction): Promise<{ readonly epoch: string; readonly place: string }> {
+  const { rows } = await tx.execute<{ epoch: string; place: string }>(
+    sql`select register_epoch() as epoch, pg_snapshot_xmin(pg_current_snapshot())::text as place`,
+  );
+  return rows[0];
+}
+
 /**
- * A page of a list, in its order.
- * @param query `after`: the `next` of the page before; `limit`: rows, 1 to 500
+ * A page of a list, in the order of its keys.
+ * @param query `after`: the `next` of the page before; `limit`: rows, 1 to 500; `since`: as the first page of an earlier round named it,
+ * for what was changed from then on. Of two that write at the same time neither is missed; a row may be told twice.
  */
-export async function readList(
-  actor: Actor,
-  name: string,
-  query: URLSearchParams,
-): Promise<Answer<{ readonly rows: readonly Row[]; readonly next: string | null }>> {
+export async function readList(actor: Actor, name: string, query: URLSearchParams): Promise<Answer<ListPage>> {
   const list = Object.hasOwn(lists, name) ? lists[name] : undefined;
   if (list === undefined) return refuse(404, 'not-found', `There is no list “${name.slice(0, 40)}”. There are: ${listNames.join(', ')}.`);
   const limit = query.get('limit') === null ? usual : Number(query.get('limit'));
   if (!Number.isInteger(limit) || limit < 1 || limit > most)
     return refuse(400, 'limit', `“limit” is a whole number from 1 to ${most}.`, 'limit');
   const after = query.get('after');
-  if (after !== null && !(list.by === 'id' ? isUuid(after) : /^\d{1,15}$/.test(after)))
-    return refuse(400, 'after', '“after” is what a page named as its “next”.', 'after');
+  if (after !== null && !isUuid(after)) return refuse(400, 'after', '“after” is what a page named as its “next”.', 'after');
+  const changed = changedIn(list);
+  const since = /^([\w-]{1,60}):(\d{1,20})$/.exec(query.get('since') ?? '');
+  if (query.get('since') !== null && (since === null || changed === undefined))
+    return refuse(
+      400,
+      'since',
+      changed === undefined ? 'This list cannot be asked what is new: go through it.' : '“since” is what an earlier page named so.',
+      'since',
+    );
   const { table, by } = list;
-  const place = columnNamed(table, by);
-  const conditions: SQL[] = after === null ? [] : [gt(place, by === 'id' ? after : Number(after))];
-  const rows = (await withFirm(actor.firmId, (tx) =>
-    tx
+  const key = columnNamed(table, by);
+  return withFirm(actor.firmId, async (tx) => {
+    const { epoch, place } = await placeNow(tx);
+    const conditions: SQL[] = [
+      ...(after === null ? [] : [gt(key, after)]),
+      // Of another database, such as one that was restored, nothing is known: all of it is told.
+      ...(since === null || changed === undefined || since[1] !== epoch ? [] : [sql`${changed} >= ${since[2]}::xid8`]),
+    ];
+    const rows = (await tx
       .select()
       .from(table)
       .where(and(...conditions))
-      .orderBy(asc(place))
-      .limit(limit + 1),
-  )) as Row[];
-  const shown = rows.slice(0, limit);
-  const keys = new Set(shownColumns(list).map(([key]) => key));
-  const plain = { table, page: 1 };
-  return answer({
-    rows: shown.map((row) =>
-      Object.fromEntries(Object.entries({ ...told(plain, row).line, [by]: row[by] }).filter(([key]) => keys.has(key))),
-    ),
-    next: rows.length > limit ? String(shown[shown.length - 1][by]) : null,
+      .orderBy(asc(key))
+      .limit(limit + 1)) as Row[];
+    const shown = rows.slice(0, limit);
+    const fields = new Set(shownColumns(list).map(([field]) => field));
+    return answer({
+      rows: shown.map((row) =>
+        Object.fromEntries(Object.entries(told({ table, page: 1 }, row).line).filter(([field]) => fields.has(field))),
+      ),
+      next: rows.length > limit ? String(shown[shown.length - 1][by]) : null,
+      ...(changed === undefined ? {} : { since: `${epoch}:${place}` }),
+    });
   });
 }
 
@@ -127,6 +150,13 @@ const titled = (name: string): string => name.replace(/(^|-)(\w)/g, (_, __, lett
 const json = (of: unknown) => ({ content: { 'application/json': { schema: of } } });
 const problem = { description: 'What is wrong, in words', ...json({ $ref: '#/components/schemas/Problem' }) };
 const refusals = { '400': problem, '401': problem, '404': problem, '429': problem };
+const sinceParameter = {
+  name: 'since',
+  in: 'query',
+  description:
+    'What the first page of an earlier round named so: then only what was changed from then on. A row may be told twice and none is missed',
+  schema: { type: 'string' },
+};
 const byId = { name: 'id', in: 'path', required: true, schema: { type: 'string', format: 'uuid' } };
 
 /** The description of all of it, for programs that write programs (OpenAPI 3.1). */
@@ -151,6 +181,7 @@ export const openApi = () => ({
             parameters: [
               { name: 'after', in: 'query', description: 'The “next” of the page before', schema: { type: 'string' } },
               { name: 'limit', in: 'query', schema: { type: 'integer', minimum: 1, maximum: most, default: usual } },
+              ...(changedIn(list) === undefined ? [] : [sinceParameter]),
             ],
             responses: {
               '200': {
@@ -160,6 +191,7 @@ export const openApi = () => ({
                   properties: {
                     rows: { type: 'array', items: { $ref: `#/components/schemas/${titled(name)}` } },
                     next: { type: ['string', 'null'] },
+                    ...(changedIn(list) === undefined ? {} : { since: { type: 'string' } }),
                   },
                   required: ['rows', 'next'],
                   additionalProperties: false,

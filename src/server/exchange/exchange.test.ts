@@ -17,7 +17,7 @@ import type { Actor } from '../actor';
 import { checkByCode, readCertificate } from '../certificates';
 import { now } from '../clock';
 import { addFirm, saveFirm } from '../firms';
-import { knownSigners, rotateKey } from '../keys';
+import { knownSigners, rotateKey, signing } from '../keys';
 import { paperPdf } from '../pdf';
 import { addPhoto } from '../photos';
 import { sealTest, withdrawCertificate } from '../sealing';
@@ -27,7 +27,7 @@ import { makeThing } from '../things';
 import { verifyFile } from '../verify';
 import { writeExport } from '.';
 import { beginExport, beginImport, exportFile, listExchanges, takePiece } from './jobs';
-import { formatVersion } from './manifest';
+import { formatVersion, signedText } from './manifest';
 import { readExport } from './read';
 import { going, nameOf, sha256, staying } from './tables';
 
@@ -114,6 +114,8 @@ const refusal = async (zip: string): Promise<string> => {
 
 let papers: readonly { readonly id: string; readonly number: string; readonly record: string; readonly checkCode: string }[] = [];
 let verdicts: Map<string, string>;
+let unsealed = '';
+let sealOf: (manifest: string) => object;
 let photographed: { readonly testId: string; readonly hash: string };
 
 beforeAll(async () => {
@@ -145,6 +147,7 @@ beforeAll(async () => {
     }
     ids.push(testId);
   }
+  [, , unsealed] = ids;
   for (const testId of ids.slice(0, 2)) {
     await sign(testId);
     must(await sealTest(iola, testId));
@@ -154,6 +157,9 @@ beforeAll(async () => {
   must(await withdrawCertificate(wren, rows[1].id, { reason: 'wrong system named' }));
   const listed = await withFirm(from.firmId, (tx) => tx.select().from(schema.standing));
   verdicts = new Map(listed.map(({ testId, verdict }) => [testId, verdict]));
+  const key = await withFirm(from.firmId, signing);
+  if (key === undefined) throw new Error('the firm has no key');
+  sealOf = (manifest) => ({ publicKey: key.publicKey, signature: key.sign(signedText(manifest)) });
   await writeExport(from.firmId, file, true, quiet);
 }, 60_000);
 
@@ -224,19 +230,20 @@ test('what was altered is refused: a table, the manifest, a paper, a picture; an
     ),
   ).toContain('tables/event.ndjson was altered');
   expect(await refusal(await changed((files) => rewritten(files, 'event', raised)))).toContain('the firm’s seal over it does not hold');
-  const unsigned = (change: (files: Map<string, Buffer>) => void) =>
+  // Whoever has the firm's own key, and seals what was altered: every paper still stands for itself.
+  const resealed = (change: (files: Map<string, Buffer>) => void) =>
     changed((files) => {
       change(files);
-      files.delete('manifest.sig');
+      files.set('manifest.sig', Buffer.from(JSON.stringify(sealOf(String(files.get('manifest.json'))))));
     });
   const paper = `records/${papers[0].number}.json`;
   expect(
-    await refusal(await unsigned((files) => void files.set(paper, Buffer.from(String(files.get(paper)).replace('Boiler', 'Cooker'))))),
+    await refusal(await resealed((files) => void files.set(paper, Buffer.from(String(files.get(paper)).replace('Boiler', 'Cooker'))))),
   ).toContain(`${papers[0].number} is altered`);
   // A paper that is left out breaks the chain.
   expect(
     await refusal(
-      await unsigned((files) => {
+      await resealed((files) => {
         for (const table of ['certificate', 'certificate_test', 'withdrawal'])
           rewritten(files, table, (text) =>
             text
@@ -247,12 +254,38 @@ test('what was altered is refused: a table, the manifest, a paper, a picture; an
       }),
     ),
   ).toContain('the chain of seals does not end where the firm says');
+  // A passed paper listed under a test that it is not of.
+  expect(
+    await refusal(
+      await resealed((files) =>
+        rewritten(files, 'certificate_test', (text) =>
+          text
+            .split('\n')
+            .map((line) => (line.includes(papers[0].id) ? line.replace(/"testId":"[^"]+"/, `"testId":"${unsealed}"`) : line))
+            .join('\n'),
+        ),
+      ),
+    ),
+  ).toContain('lists a paper under a test that it is not of');
+  expect(await refusal(await changed((files) => void files.delete('manifest.sig')))).toContain(
+    'carries no seal of the firm over the whole of it',
+  );
   const [picture] = [...(await filesIn(file)).keys()].filter((name) => name.startsWith('pictures/'));
   expect(await refusal(await changed((files) => void files.set(picture, Buffer.from('no picture'))))).toContain(
     'names a picture that is another',
   );
   expect(await refusal(await changed((files) => void files.delete(picture)))).toContain(`${picture} is missing`);
   expect(await refusal(await changed((files) => void files.delete('manifest.json')))).toContain('no export of a firm');
+});
+
+test('a firm that has no key that can be used exports without its seal, and is told what that means', async () => {
+  at(home);
+  const bare = randomUUID();
+  await addFirm(bare, 'Keyless', '0');
+  expect(await writeExport(bare, join(folder, 'bare.zip'), true, quiet)).toMatchObject({ sealed: false });
+  // It has no papers, so it comes in; that nobody altered it is said not to be proved.
+  const { firmId } = await emptyFirm();
+  expect((await readExport(firmId, join(folder, 'bare.zip'), quiet)).join(' ')).toContain('is not proved');
 });
 
 test('a newer version is refused with what to do', async () => {

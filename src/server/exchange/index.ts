@@ -1,4 +1,4 @@
 export * from './jobs';
 export { ExchangeFault } from './manifest';
 export { isEmptyFirm, readExport } from './read';
-export { writeExport } from './write';
+export { unsealedWords, writeExport } from './write';

@@ -14,7 +14,7 @@ import { now, nowDate } from '../clock';
 import { faultFacts, log } from '../log';
 import { ExchangeFault } from './manifest';
 import { isEmptyFirm, readExport } from './read';
-import { type Progress, writeExport } from './write';
+import { type Progress, unsealedWords, writeExport } from './write';
 
 /* Exports and imports as they run: one at a time, beside everything else, with a row each that says how far it is. */
 
@@ -121,7 +121,10 @@ export async function beginExport(actor: Actor, form: { readonly papers?: unknow
   const { firmId } = actor;
   return begin(actor, 'export', 'waiting', 0, (id) => {
     void queue(() =>
-      work(firmId, id, async (progress) => ({ size: await writeExport(firmId, fileOf(id), form.papers !== false, progress), said: [] })),
+      work(firmId, id, async (progress) => {
+        const { bytes, sealed } = await writeExport(firmId, fileOf(id), form.papers !== false, progress);
+        return { size: bytes, said: sealed ? [] : [unsealedWords] };
+      }),
     );
   });
 }
@@ -173,6 +176,7 @@ export async function takePiece(actor: Actor, id: string, at: number, piece: Buf
 
 /** The last of them, the newest first; one whose process has ended has failed. */
 export async function listExchanges(actor: Actor): Promise<{ readonly exchanges: readonly ShownExchange[]; readonly empty: boolean }> {
+  await tidy();
   const rows = await withFirm(actor.firmId, (tx) => tx.select().from(exchange).orderBy(desc(exchange.madeAt)).limit(shownAtMost));
   const shown: ShownExchange[] = [];
   for (const row of rows) {

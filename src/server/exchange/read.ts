@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { count, eq } from 'drizzle-orm';
+import { and, count, eq, inArray } from 'drizzle-orm';
 import type { PgTable } from 'drizzle-orm/pg-core';
 import { type Entry, open, type ZipFile } from 'yauzl';
 import { isRole } from '@/core/permissions';
@@ -108,7 +108,14 @@ async function manifestOf(bundle: Bundle): Promise<{ readonly manifest: Manifest
   const manifest = readManifest(text);
   for (const { table } of going)
     if (manifest.tables[nameOf(table)] === undefined) throw new ExchangeFault(`manifest.json does not name the table “${nameOf(table)}”.`);
-  if (!bundle.has('manifest.sig')) return { manifest };
+  if (!bundle.has('manifest.sig')) {
+    // What was left out of it, a withdrawal say, could not be told.
+    if (manifest.tables[nameOf(schema.certificate)].rows > 0)
+      throw new ExchangeFault(
+        'This export has papers and carries no seal of the firm over the whole of it. Export it again where the firm’s key is, and take that file.',
+      );
+    return { manifest };
+  }
   let signed: Signed;
   try {
     signed = JSON.parse((await bundle.whole('manifest.sig')).toString('utf8')) as Signed;
@@ -132,6 +139,8 @@ interface Coming {
   /** Seals by the one before each. */
   readonly chain: Map<string, string>;
   readonly papers: { count: number };
+  /** Runs of every test of a paper, by paper and place. */
+  readonly runs: Map<string, readonly string[]>;
   readonly people: string[];
   /** What lists said of each test where the data came from. */
   readonly before: Map<string, string>;
@@ -188,6 +197,7 @@ async function arrived(one: Goes, row: Kept, of: Coming): Promise<Kept | undefin
     throw new Error('names a picture that is another');
   if (table === schema.firmLogo && sha256(row.picture as Buffer) !== row.hash) throw new Error('names a logo that is another');
   if (table === schema.certificate) sealed(row, of);
+  if (table === schema.certificateTest) await ofItsTest(row, of);
   if (table === schema.message && row.state === 'waiting')
     return { ...row, state: 'given up', said: 'Not sent any more: it came in with the firm’s data.', settledAt: nowDate() };
   // Whoever it was given to is put away here, and its tag hangs on the other installation's address.
@@ -200,7 +210,7 @@ async function arrived(one: Goes, row: Kept, of: Coming): Promise<Kept | undefin
 }
 
 /** A paper comes in as it was sealed, or not at all. */
-function sealed(row: Kept, { signers, chain, papers }: Coming): void {
+function sealed(row: Kept, { signers, chain, papers, runs }: Coming): void {
   const number = String(row.number);
   const read = readRecord(String(row.record));
   if (!read.ok) throw new Error(`${number} cannot be read: ${read.problem.message}`);
@@ -220,6 +230,24 @@ function sealed(row: Kept, { signers, chain, papers }: Coming): void {
     throw new Error(`${number} is listed as another paper than it is`);
   chain.set(String(row.previous), String(row.hash));
   papers.count += 1;
+  for (const [index, { attempts }] of read.value.tests.entries())
+    runs.set(
+      `${row.id} ${index + 1}`,
+      attempts.flatMap(({ events }) => events.slice(0, 1).map(({ run }) => run)),
+    );
+}
+
+/** A paper is of the tests that its own record is of: a seal over one proves nothing of another. */
+async function ofItsTest(row: Kept, { tx, runs }: Coming): Promise<void> {
+  const wanted = runs.get(`${row.certificateId} ${row.place}`);
+  const found =
+    wanted === undefined || wanted.length === 0
+      ? []
+      : await tx
+          .select({ id: schema.run.id })
+          .from(schema.run)
+          .where(and(eq(schema.run.testId, String(row.testId)), inArray(schema.run.id, [...wanted])));
+  if (wanted === undefined || found.length !== new Set(wanted).size) throw new Error('lists a paper under a test that it is not of');
 }
 
 /** Every seal follows the one before, from the first to the last, and none is missing. */
@@ -272,7 +300,16 @@ async function takeIn(
   await tx.select({ id: schema.firm.id }).from(schema.firm).where(eq(schema.firm.id, firmId)).for('update');
   if (!(await isEmpty(tx)))
     throw new ExchangeFault('This firm has data of its own. An export comes into a firm that is empty yet: begin a new one for it.');
-  const of: Coming = { tx, firmId, signers: new Map(), chain: new Map(), papers: { count: 0 }, people: [], before: new Map() };
+  const of: Coming = {
+    tx,
+    firmId,
+    signers: new Map(),
+    chain: new Map(),
+    papers: { count: 0 },
+    runs: new Map(),
+    people: [],
+    before: new Map(),
+  };
   const total = going.reduce((sum, { table }) => sum + manifest.tables[nameOf(table)].rows, 0);
   let done = 0;
   for (const one of going) {
@@ -301,7 +338,7 @@ async function takeIn(
   }
   const broken = chainFault(of);
   if (broken !== undefined) throw new ExchangeFault(`Papers: ${broken}. Nothing was taken in.`);
-  if (signed !== undefined && ![...of.signers.values()].some(({ publicKey }) => publicKey === signed.publicKey))
+  if (signed !== undefined && ![...of.signers.values()].some(({ publicKey, revoked }) => publicKey === signed.publicKey && !revoked))
     throw new ExchangeFault('This file is sealed by a key that is not among the firm’s own. Nothing was taken from it.');
   const different = await judgedAgain(of, progress);
   const tests = of.before.size;

@@ -100,12 +100,12 @@ const cell = (value: unknown): unknown =>
 /**
  * Writes all of a firm's data into a zip, as it stands at one moment.
  * @param withPapers also every paper as PDF: a tenth of a second each
- * @returns the bytes of the file
+ * @returns the bytes of the file, and whether the firm's seal is over it: where it has no key that can be used there is none
  */
-export async function writeExport(firmId: string, file: string, withPapers: boolean, progress: Progress): Promise<number> {
+export async function writeExport(firmId: string, file: string, withPapers: boolean, progress: Progress): Promise<Exported> {
   const archive = new Archive(file);
   try {
-    const papers = await withSnapshot(firmId, (tx) => snapshot(tx, archive, withPapers, progress));
+    const { papers, sealed } = await withSnapshot(firmId, (tx) => snapshot(tx, archive, withPapers, progress));
     for (const [index, id] of papers.entries()) {
       progress('Papers as PDF', index, papers.length);
       const record = await recordOf(firmId, id);
@@ -115,7 +115,7 @@ export async function writeExport(firmId: string, file: string, withPapers: bool
       await archive.drained();
     }
     await archive.end();
-    return (await stat(file)).size;
+    return { bytes: (await stat(file)).size, sealed };
   } catch (error) {
     await archive.abandon();
     throw error;
@@ -129,7 +129,12 @@ const recordOf = (firmId: string, id: string): Promise<TestRecord> =>
   });
 
 /** Everything that is read from the database; answers which papers there are. */
-async function snapshot(tx: Transaction, archive: Archive, withPapers: boolean, progress: Progress): Promise<readonly string[]> {
+async function snapshot(
+  tx: Transaction,
+  archive: Archive,
+  withPapers: boolean,
+  progress: Progress,
+): Promise<{ readonly papers: readonly string[]; readonly sealed: boolean }> {
   let total = 0;
   for (const { table } of going) total += (await tx.select({ rows: count() }).from(table))[0].rows;
   const tables: Record<string, { rows: number; sha256: string }> = {};
@@ -183,9 +188,18 @@ async function snapshot(tx: Transaction, archive: Archive, withPapers: boolean, 
   await archive.add('schema/tables.json', json(columnWords()));
   await archive.add('manifest.json', Buffer.from(text));
   if (signed !== undefined) await archive.add('manifest.sig', json(signed));
-  if (!withPapers) return [];
-  return (await tx.select({ id: certificate.id }).from(certificate).orderBy(certificate.issuedAt)).map(({ id }) => id);
+  const rows = withPapers ? await tx.select({ id: certificate.id }).from(certificate).orderBy(certificate.issuedAt) : [];
+  return { papers: rows.map(({ id }) => id), sealed: signed !== undefined };
 }
+
+export interface Exported {
+  readonly bytes: number;
+  readonly sealed: boolean;
+}
+
+/** Said of an export without it. */
+export const unsealedWords =
+  'It carries no seal of the firm, which has no key that can be used: where it has papers, no installation takes it in. Make a key, and export again.';
 
 /** What a spreadsheet would take for a formula; a figure below nought is none. */
 const formula = /^(?!-?\d+(?:[.,]\d+)?$)[=+\-@\t\r]/;
