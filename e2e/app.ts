@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { type Browser, type BrowserContext, test as base, expect, type Page, type Request } from '@playwright/test';
 import { type TestDatabase, testDatabase } from '../ops/test-database';
-import type { Along } from '../src/core/register';
+import { type Along, making } from '../src/core/register';
 
 const root = join(import.meta.dirname, '..');
 
@@ -226,6 +226,20 @@ export async function registerOf(app: App, context: BrowserContext, words = 'Bri
   const found: readonly { site: { id: string } }[] = await (await context.request.get(`/api/field/search?words=${words}`)).json();
   const asked = asPage(app, { pinned: found.map(({ site }) => site.id) });
   return (await context.request.post('/api/field/along', asked)).json();
+}
+
+/** A visit of today to the site of these systems, to test their gas; answers which it is. */
+export async function visitToday(app: App, by: Page, names: readonly string[]): Promise<string> {
+  const found = await (await by.request.get(`/api/field/search?words=${encodeURIComponent(names[0])}`)).json();
+  const [{ site }] = found.filter(({ systems }: { systems: readonly string[] }) => names.every((name) => systems.includes(name)));
+  const along: Along = await (await by.request.post('/api/field/along', asPage(app, { pinned: [site.id] }))).json();
+  const tests = names.flatMap((name) =>
+    along.systems.flatMap((one) => (one.name === name ? [{ system: one.id, procedure: 'domestic-gas-millibar' }] : [])),
+  );
+  const id = randomUUID();
+  const change = making('visit', id, { siteId: site.id, on: app.today(), tests });
+  expect((await by.request.post('/api/things', asPage(app, { changes: [change] }))).ok()).toBe(true);
+  return id;
 }
 
 export const test = base.extend<{ tidy: undefined }, { app: App }>({

@@ -1,7 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import type { Page } from '@playwright/test';
 import { making } from '../src/core/register';
-import { type App, asPage, expect, test } from './app';
+import { asPage, expect, test, visitToday } from './app';
 import { choose } from './choosing';
 import { Technician } from './technician';
 
@@ -350,24 +349,12 @@ test('smell of gas overrides everything: the emergency number first, then the re
   await expect(page.getByText('overrides any gauge')).toBeVisible();
 });
 
-/** The office's visit of today to the site of a system, to test that. */
-async function visitToday(app: App, office: Page, name: string): Promise<void> {
-  const found = await (await office.request.get(`/api/field/search?words=${encodeURIComponent(name)}`)).json();
-  const [{ site }] = found.filter(({ systems }: { systems: readonly string[] }) => systems.includes(name));
-  const { systems } = await (await office.request.post('/api/field/along', asPage(app, { pinned: [site.id] }))).json();
-  const system = systems.find((one: { name: string }) => one.name === name);
-  const on = app.today();
-  const visit = { siteId: site.id, on, tests: [{ system: system.id, procedure: 'domestic-gas-millibar' }] };
-  const made = await office.request.post('/api/things', asPage(app, { changes: [making('visit', randomUUID(), visit)] }));
-  expect(made.ok()).toBe(true);
-}
-
 test('from Today to the first clock: at most four taps beyond checks and readings', async ({ app, browser }) => {
   const page = await app.device(browser, 'iola');
   const work = new Technician(app, page);
   // The office has given the day's work: a system that was tested before.
   const office = await app.device(browser, 'pernilla');
-  await visitToday(app, office, 'Gas, flat 3');
+  await visitToday(app, office, ['Gas, flat 3']);
   let taps = 0;
   await page.goto('/field');
   const from = Date.now();

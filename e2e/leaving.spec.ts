@@ -1,4 +1,4 @@
-import { expect, test } from './app';
+import { expect, test, visitToday } from './app';
 import { faults } from './axe';
 import { save, scribble, toCertificate } from './paper';
 import { Technician } from './technician';
@@ -117,6 +117,15 @@ test('two tests of one site under one paper, each with its own judgement; refuse
   await work.tick();
   await work.toVerdict('Pass');
   await expect(page.getByTestId('signal')).toHaveText('Saved and sent');
+  // The day's page knows what was done of it, and leads to one paper of all.
+  const visit = await visitToday(app, page, ['Gas, flat 1', 'Gas, flat 2']);
+  const run = page.url();
+  await page.goto(`/field?at=visit&visit=${visit}`);
+  await expect(page.getByRole('region', { name: 'Tests of the visit' }).getByText('Pass', { exact: true })).toHaveCount(2);
+  await page.getByRole('link', { name: 'One paper of these tests' }).click();
+  await page.waitForURL(/\/certificates\/test\/.*with=/);
+  await expect(page.getByRole('article')).toContainText('Report of a visit');
+  await page.goto(run);
   await toCertificate(page);
   const others = page.getByRole('group', { name: 'One paper with other tests of this site' });
   await others

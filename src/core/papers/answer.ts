@@ -163,7 +163,11 @@ function figuresOf(plan: Plan, judgement: Judgement): readonly Figure[] {
   const beside = others.flatMap(({ phase, state }) =>
     figuresOfPhaseState(plan, state)
       .slice(0, 1)
-      .map((figure) => ({ ...figure, label: `${phase.title}: ${figure.label.toLowerCase()}` })),
+      .map((figure) => ({
+        ...figure,
+        // A phase that is named by its figure says it once.
+        label: figure.label.toLowerCase() === phase.title.toLowerCase() ? phase.title : `${phase.title}: ${figure.label.toLowerCase()}`,
+      })),
   );
   return [...own, ...beside].slice(0, 8);
 }

@@ -49,6 +49,17 @@ const cellsOf = ({ columns }: Sheet, { cells, mended = {} }: Sheet['rows'][numbe
   ...mended,
 });
 
+/** The text of a file as spreadsheets write it: UTF-8, UTF-16 with its mark, or the letters of an older Windows. */
+function decoded(bytes: Uint8Array<ArrayBuffer>): string {
+  const mark = bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : undefined;
+  if (mark !== undefined) return new TextDecoder(mark).decode(bytes);
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    return new TextDecoder('windows-1252').decode(bytes);
+  }
+}
+
 function kept(): Sheet | undefined {
   try {
     return JSON.parse(localStorage.getItem(keptAs) ?? 'null') ?? undefined;
@@ -115,7 +126,7 @@ export function SheetImport() {
     setFault(undefined);
     if (file.size > 20_000_000) return setFault('This file is larger than 20 MB. Split the table.');
     const { default: Papa } = await import('papaparse');
-    const text = (await file.text()).replace(/^\uFEFF/, '');
+    const text = decoded(new Uint8Array(await file.arrayBuffer()));
     if (text.includes('\u0000') || text.startsWith('PK')) return setFault('This is no table of text. Save it as CSV and choose that file.');
     const [header = [], ...rows] = Papa.parse<string[]>(text, { skipEmptyLines: 'greedy' }).data;
     if (rows.length === 0) return setFault('There are no rows in it: the first line names the columns, and each line after it is a row.');

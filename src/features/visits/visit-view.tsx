@@ -11,11 +11,12 @@ import { To, useSource } from '@/features/frame/source';
 import { useChanges } from '@/features/things/thing-dialog';
 import { Button, buttonLook } from '@/ui/button';
 import { Choice } from '@/ui/choice';
-import { input, subheading } from '@/ui/classes';
+import { input, link, subheading } from '@/ui/classes';
 import { KeyHint } from '@/ui/key-hint';
 import { Notice } from '@/ui/notice';
 import { ShareText } from '@/ui/share-text';
 import { useButtonKeys } from '@/ui/use-shortcuts';
+import { VerdictMark } from '@/ui/verdict-mark';
 import { hourText, weekday } from '@/ui/when';
 import { DayChart } from './day-chart';
 import { type DayTests, dayTests, usualProcedure } from './day-plan';
@@ -48,6 +49,12 @@ export function VisitView({
   const { systems } = ground;
   const site = systems[0]?.site;
   const tests = useMemo(() => dayTests(ground, entries, shown.on), [ground, entries, shown.on]);
+  const doneOf = ({ system, procedure }: Tests[number]) =>
+    ground.earlier.find((one) => one.systemId === system && one.procedure === procedure && one.on === shown.on);
+  const papers = entries.flatMap((entry) => {
+    const done = doneOf(entry);
+    return done === undefined || done.verdict === 'in progress' ? [] : [done.test];
+  });
   const hands = Math.max(1, shown.people.length);
   const laid = useMemo(
     () => sideBySide(tests, { people: hands, ...(ordered ? { order: tests.map(({ id }) => id) } : {}) }),
@@ -154,10 +161,28 @@ export function VisitView({
                   put(({ tests: now }) => ({ tests: now.map((one) => (idOf(one) === idOf(entry) ? { ...one, procedure } : one)) }))
                 }
                 move={(by) => move(entry, by)}
+                done={doneOf(entry)}
                 takeOff={() => put(({ tests: now }) => ({ tests: now.filter((one) => idOf(one) !== idOf(entry)) }))}
               />
             ))}
           </ol>
+          {papers.length > 0 && (
+            <p className="mt-3">
+              <a
+                className={link}
+                href={`/certificates/test/${papers[0]}${
+                  papers.length > 1
+                    ? `?${papers
+                        .slice(1)
+                        .map((one) => `with=${one}`)
+                        .join('&')}`
+                    : ''
+                }`}
+              >
+                {papers.length > 1 ? 'One paper of these tests' : 'The paper of this test'}
+              </a>
+            </p>
+          )}
           <AddTests
             systems={systems.filter(({ id }) => !entries.some(({ system }) => system === id))}
             add={(id) => {
@@ -301,6 +326,7 @@ function Entry({
   choose,
   move,
   takeOff,
+  done,
 }: {
   readonly entry: Tests[number];
   readonly place: number;
@@ -309,6 +335,8 @@ function Entry({
   readonly choose: (procedure: string) => void;
   readonly move: (by: -1 | 1) => void;
   readonly takeOff: () => void;
+  /** The test that was made of it on that day. */
+  readonly done?: Ground['earlier'][number];
 }) {
   const name = system?.name ?? '';
   const offered = proceduresFor(system?.kind ?? '');
@@ -328,6 +356,11 @@ function Entry({
         />
       ) : (
         <p className="text-sm text-quiet">{offered[0]?.title}</p>
+      )}
+      {done !== undefined && (
+        <p className="mt-1">
+          <VerdictMark verdict={done.verdict} size={16} />
+        </p>
       )}
       <div className="mt-2 flex flex-wrap gap-1.5">
         <OrderButtons shortcut={String(place + 1)} name={name} first={place === 0} last={place === count - 1} move={move} />

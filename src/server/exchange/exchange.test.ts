@@ -14,6 +14,7 @@ import { withFirm } from '@/db/connection';
 import * as schema from '@/db/schema';
 import { testDatabase } from '../../../ops/test-database';
 import type { Actor } from '../actor';
+import { answer } from '../answers';
 import { checkByCode, readCertificate } from '../certificates';
 import { now } from '../clock';
 import { addFirm, saveFirm } from '../firms';
@@ -47,6 +48,7 @@ afterAll(async () => {
 });
 
 const quiet = () => undefined;
+const make: Parameters<typeof writeExport>[4] = async (_, record) => answer(new Uint8Array(await paperPdf(record)));
 const file = join(folder, 'firm.zip');
 
 /** A firm that has nothing but its supervisor and key, in the other installation. */
@@ -160,7 +162,7 @@ beforeAll(async () => {
   const key = await withFirm(from.firmId, signing);
   if (key === undefined) throw new Error('the firm has no key');
   sealOf = (manifest) => ({ publicKey: key.publicKey, signature: key.sign(signedText(manifest)) });
-  await writeExport(from.firmId, file, true, quiet);
+  await writeExport(from.firmId, file, true, quiet, make);
 }, 60_000);
 
 test('every table of the database goes out or is named as staying, with why', async () => {
@@ -282,7 +284,7 @@ test('a firm that has no key that can be used exports without its seal, and is t
   at(home);
   const bare = randomUUID();
   await addFirm(bare, 'Keyless', '0');
-  expect(await writeExport(bare, join(folder, 'bare.zip'), true, quiet)).toMatchObject({ sealed: false });
+  expect(await writeExport(bare, join(folder, 'bare.zip'), false, quiet)).toMatchObject({ sealed: false });
   // It has no papers, so it comes in; that nobody altered it is said not to be proved.
   const { firmId } = await emptyFirm();
   expect((await readExport(firmId, join(folder, 'bare.zip'), quiet)).join(' ')).toContain('is not proved');

@@ -13,7 +13,7 @@ import { verifySignature } from '../keys';
 import { readEvent, readPlan, readRecord } from '../reader';
 import { standAll } from '../standing';
 import { ExchangeFault, type Manifest, readManifest, type Signed, signedText } from './manifest';
-import { type Goes, going, heard, nameOf, sha256, type Told } from './tables';
+import { type Goes, going, heard, nameOf, patiently, sha256, type Told } from './tables';
 import type { Progress } from './write';
 
 /** So long may one file of it be, and one line: a zip can promise more than any disk holds. */
@@ -296,6 +296,7 @@ async function takeIn(
   signed: Signed | undefined,
   progress: Progress,
 ): Promise<readonly string[]> {
+  await patiently(tx);
   // Nobody begins anything here meanwhile: a seal waits for this row.
   await tx.select({ id: schema.firm.id }).from(schema.firm).where(eq(schema.firm.id, firmId)).for('update');
   if (!(await isEmpty(tx)))

@@ -150,6 +150,10 @@ export function keyOf(table: PgTable): readonly PgColumn[] {
   return primaryKeys[0]?.columns ?? columns.filter(({ primary }) => primary);
 }
 
+/** Of years of history one statement takes longer than any that somebody waits for. */
+export const patiently = (tx: Transaction): Promise<unknown> =>
+  tx.execute(sql`set local statement_timeout = '15min'; set local idle_in_transaction_session_timeout = '5min'`);
+
 /** All rows of a table, a page at a time, so that memory stays flat however many there are. */
 export async function* pagesOfTable(tx: Transaction, { table, page }: Goes): AsyncGenerator<readonly Row[]> {
   const key = keyOf(table);

@@ -13,7 +13,7 @@ import { now } from '../clock';
 import { signing } from '../keys';
 import { pagesOf } from '../papers';
 import { format, formatVersion, type Manifest, type Signed, signedText } from './manifest';
-import { columnsOf, going, nameOf, pagesOfTable, staying, told } from './tables';
+import { columnsOf, going, nameOf, pagesOfTable, patiently, staying, told } from './tables';
 
 /** What is being done, how much of it is done, and how much there is. */
 export type Progress = (doing: string, done: number, total: number) => void;
@@ -32,25 +32,13 @@ class Archive {
     });
   }
 
-  /** Adds a file; answers when all of it is in. */
+  /** Adds a file; answers when all of it is in: however many there are, no more than one is in memory. */
   async add(name: string, content: AsyncIterable<Buffer | string> | Buffer, isPacked = false): Promise<void> {
     if (this.fault !== undefined) throw this.fault;
-    const options = { compress: !isPacked, mtime: new Date(now()) };
-    if (Buffer.isBuffer(content)) {
-      this.zip.addBuffer(content, name, options);
-      return;
-    }
-    const stream = Readable.from(content, { objectMode: false, highWaterMark: 256 * 1024 });
-    this.zip.addReadStream(stream, name, options);
+    const stream = Readable.from(Buffer.isBuffer(content) ? [content] : content, { objectMode: false, highWaterMark: 256 * 1024 });
+    this.zip.addReadStream(stream, name, { compress: !isPacked, mtime: new Date(now()) });
     // Where the disk is full, the file's end never comes.
     await Promise.race([finished(stream), this.written]);
-    if (this.fault !== undefined) throw this.fault;
-  }
-
-  /** Until what was added has gone through: else pictures would pile up in memory. */
-  async drained(): Promise<void> {
-    const { outputStream } = this.zip as unknown as { readonly outputStream: Readable };
-    while (outputStream.readableLength > 1_000_000 && this.fault === undefined) await new Promise((resolve) => setTimeout(resolve, 5));
     if (this.fault !== undefined) throw this.fault;
   }
 
@@ -100,19 +88,25 @@ const cell = (value: unknown): unknown =>
 /**
  * Writes all of a firm's data into a zip, as it stands at one moment.
  * @param withPapers also every paper as PDF: a tenth of a second each
+ * @param make what sets the pages
  * @returns the bytes of the file, and whether the firm's seal is over it: where it has no key that can be used there is none
  */
-export async function writeExport(firmId: string, file: string, withPapers: boolean, progress: Progress): Promise<Exported> {
+export async function writeExport(
+  firmId: string,
+  file: string,
+  withPapers: boolean,
+  progress: Progress,
+  make = pagesOf,
+): Promise<Exported> {
   const archive = new Archive(file);
   try {
     const { papers, sealed } = await withSnapshot(firmId, (tx) => snapshot(tx, archive, withPapers, progress));
     for (const [index, id] of papers.entries()) {
       progress('Papers as PDF', index, papers.length);
       const record = await recordOf(firmId, id);
-      const pages = await pagesOf(firmId, record);
+      const pages = await make(firmId, record);
       if (!pages.ok) throw new Error(pages.problem.message);
       await archive.add(`papers/${record.certificate?.number ?? id}.pdf`, Buffer.from(pages.value), true);
-      await archive.drained();
     }
     await archive.end();
     return { bytes: (await stat(file)).size, sealed };
@@ -135,6 +129,7 @@ async function snapshot(
   withPapers: boolean,
   progress: Progress,
 ): Promise<{ readonly papers: readonly string[]; readonly sealed: boolean }> {
+  await patiently(tx);
   let total = 0;
   for (const { table } of going) total += (await tx.select({ rows: count() }).from(table))[0].rows;
   const tables: Record<string, { rows: number; sha256: string }> = {};
@@ -164,7 +159,6 @@ async function snapshot(
             if (pictures.has(apart)) continue;
             pictures.add(apart);
             await archive.add(apart, data, !apart.endsWith('.json'));
-            await archive.drained();
           }
     if (one.sheet === true) await archive.add(`csv/${name}.csv`, sheetOf(tx, one));
   }
