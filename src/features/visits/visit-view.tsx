@@ -358,9 +358,9 @@ function Entry({
         <p className="text-sm text-quiet">{offered[0]?.title}</p>
       )}
       {done !== undefined && (
-        <p className="mt-1">
+        <div className="mt-1">
           <VerdictMark verdict={done.verdict} size={16} />
-        </p>
+        </div>
       )}
       <div className="mt-2 flex flex-wrap gap-1.5">
         <OrderButtons shortcut={String(place + 1)} name={name} first={place === 0} last={place === count - 1} move={move} />
