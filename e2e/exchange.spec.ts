@@ -43,6 +43,11 @@ test('a table of sites: columns found and set, a formula and a gap mended where 
   await rows.getByLabel('Address, line 4').fill('4 Slip Lane');
   await page.reload();
   await expect(rows.getByLabel('Address, line 4')).toHaveValue('4 Slip Lane');
+  // Put away by mistake, it is taken back with all that was mended.
+  await sheet.getByRole('button', { name: 'Put this table away' }).click();
+  await expect(sheet.getByLabel('Table of sites')).toBeVisible();
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(rows.getByLabel('Address, line 4')).toHaveValue('4 Slip Lane');
   await rows.getByLabel('Address, line 4').press('Enter');
   await expect(sheet.getByRole('button', { name: 'Take in 3 sites' })).toBeEnabled();
   await sheet.getByRole('button', { name: 'Take in 3 sites' }).click();

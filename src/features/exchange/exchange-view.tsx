@@ -8,10 +8,13 @@ import { type Exchanges, WholeFirm } from './whole-firm';
 
 /** What comes into the firm from elsewhere, and goes out of it as a whole. */
 export function ExchangeView({
+  person,
   exchanges,
   tokens,
   mayExchange,
 }: {
+  /** Account id of whoever looks. */
+  readonly person: string;
   readonly exchanges?: Exchanges;
   readonly tokens: readonly ShownToken[];
   /** Supervisors alone take all of it out or in, and let programs read. */
@@ -29,7 +32,7 @@ export function ExchangeView({
       line="Tables from elsewhere come in; all of the firm’s data goes out as open files, and into another installation."
     >
       <div className="grid gap-x-10 gap-y-10 lg:grid-cols-[minmax(0,1fr)_22rem]">
-        <SheetImport />
+        <SheetImport of={person} />
         <div className="space-y-10">
           {mayExchange && exchanges !== undefined ? (
             <>

@@ -9,6 +9,7 @@ import { Disclosure } from '@/ui/disclosure';
 import { Notice } from '@/ui/notice';
 import { post } from '@/ui/post';
 import { Progress } from '@/ui/progress';
+import { useToast } from '@/ui/toasts';
 import { SheetRows, type ShownRow } from './sheet-rows';
 
 const kinds: readonly { readonly value: SheetKind; readonly label: string }[] = [
@@ -40,7 +41,6 @@ const labels = (kind: SheetKind, isNeeded: boolean): string =>
 /** So many of them, in words. */
 const counted = (kind: SheetKind, count: number): string => `${count} ${count === 1 ? many[kind].slice(0, -1) : many[kind]}`;
 
-const keptAs = 'vast-stone-sheet';
 const batch = 200;
 const mostRows = 20_000;
 
@@ -60,9 +60,9 @@ function decoded(bytes: Uint8Array<ArrayBuffer>): string {
   }
 }
 
-function kept(): Sheet | undefined {
+function kept(under: string): Sheet | undefined {
   try {
-    return JSON.parse(localStorage.getItem(keptAs) ?? 'null') ?? undefined;
+    return JSON.parse(localStorage.getItem(under) ?? 'null') ?? undefined;
   } catch {
     return undefined;
   }
@@ -72,7 +72,10 @@ function kept(): Sheet | undefined {
  * Tables of sites, systems, components and gauges from elsewhere: the columns are found and can be changed, every row is looked at before
  * anything is made, and what cannot be made stays here until it is mended, through a reload too.
  */
-export function SheetImport() {
+export function SheetImport({ of: person }: { readonly of: string }) {
+  // A shared browser never shows one person's table to another.
+  const keptAs = `vast-stone-sheet-${person}`;
+  const say = useToast();
   const [kind, setKind] = useState<SheetKind>('site');
   const [sheet, setSheet] = useState<Sheet>();
   const [fault, setFault] = useState<string>();
@@ -89,12 +92,12 @@ export function SheetImport() {
     }
   };
   useEffect(() => {
-    const before = kept();
+    const before = kept(keptAs);
     if (before === undefined) return;
     latest.current = before;
     setSheet(before);
     setKind(before.kind);
-  }, []);
+  }, [keptAs]);
 
   /** Asks the server of rows, some at a time; what it found of each is shown as it comes, beside what is typed meanwhile. */
   const ask = async (of: Sheet, rows: Sheet['rows'], make: boolean) => {
@@ -241,7 +244,14 @@ export function SheetImport() {
                 Save what is left as a table
               </Button>
             )}
-            <Button tone="quiet" disabled={busy !== undefined} onClick={() => keep(undefined)}>
+            <Button
+              tone="quiet"
+              disabled={busy !== undefined}
+              onClick={() => {
+                keep(undefined);
+                if (sheet.rows.length > 0) say(`${sheet.file} is put away`, () => keep(sheet));
+              }}
+            >
               {sheet.rows.length === 0 ? 'Another table' : 'Put this table away'}
             </Button>
           </div>

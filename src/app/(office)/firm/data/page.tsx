@@ -12,8 +12,8 @@ export default async function DataPage() {
   const actor = await pageActor();
   const mayExchange = may(actor.role, 'exchange');
   return mayExchange ? (
-    <ExchangeView mayExchange exchanges={await listExchanges(actor)} tokens={await listTokens(actor)} />
+    <ExchangeView person={actor.userId} mayExchange exchanges={await listExchanges(actor)} tokens={await listTokens(actor)} />
   ) : (
-    <ExchangeView mayExchange={false} tokens={[]} />
+    <ExchangeView person={actor.userId} mayExchange={false} tokens={[]} />
   );
 }
