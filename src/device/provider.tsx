@@ -7,7 +7,7 @@ import { firstScreen } from '@/ui/first-screen';
 import { newId } from './clock';
 import { NotKept } from './log';
 import { countRefused, countWaiting, flush, type Signal } from './outbox';
-import { type DeviceStore, deviceStore, type Facts, type LocalPerson, localPerson, lossOf, noteUnsent } from './store';
+import { type DeviceStore, deviceStore, type Facts, type LocalPerson, localPerson, lossOf, noteUnsent, takenMark } from './store';
 import { StoreFailed } from './tables';
 import { useEvery } from './use-every';
 import { useLive } from './use-live';
@@ -117,6 +117,10 @@ export function DeviceProvider({
   }, []);
 
   const store = opening.state === 'open' ? opening.store : undefined;
+  const refresh = useCallback(async () => {
+    await firstScreen(3000);
+    return (await (await register()).takeAlong()) !== undefined;
+  }, []);
   const send = useCallback(async () => {
     if (store === undefined) return;
     countWaiting(store).then((count) => {
@@ -124,13 +128,12 @@ export function DeviceProvider({
       if (count > 0)
         setSignal((last) => (last.state === 'sent' || last.state === 'asking' ? { state: 'waiting', count } : { ...last, count }));
     });
+    const before = await takenMark(store);
     setSignal(await flush(store));
     noteUnsent(store, await countWaiting(store));
-  }, [store]);
-  const refresh = useCallback(async () => {
-    await firstScreen(3000);
-    return (await (await register()).takeAlong()) !== undefined;
-  }, []);
+    // What the register makes of a change, beside what others changed, is known at once and not with the next look in a minute.
+    if ((await takenMark(store)) !== before) void refresh();
+  }, [store, refresh]);
 
   const refused = useLive(store, countRefused, [], 0);
   const facts = useLive(store, (read) => read.facts.get('facts'), []);
@@ -141,19 +144,19 @@ export function DeviceProvider({
     async (changes: readonly Change[]) => {
       if (store === undefined) return undefined;
       const problem = await (await register()).keepChanges(store, changes);
-      if (problem === undefined) send().then(refresh);
+      if (problem === undefined) void send();
       return problem;
     },
-    [store, send, refresh],
+    [store, send],
   );
   const calibrate = useCallback(
     async (instrumentId: string, said: Calibration) => {
       if (store === undefined) return undefined;
       const problem = await (await register()).keepCalibration(store, instrumentId, said);
-      if (problem === undefined) send().then(refresh);
+      if (problem === undefined) void send();
       return problem;
     },
-    [store, send, refresh],
+    [store, send],
   );
 
   const device = useMemo<Device | undefined>(

@@ -16,7 +16,17 @@ import {
 } from '@/core/register';
 import { neverCalibrated } from '@/core/sizing';
 import { newId, now, offsetMinutes } from './clock';
-import { type DeviceStore, deviceStore, type Facts, keepHistories, localPerson, neverTested, rememberPerson, type Tables } from './store';
+import {
+  type DeviceStore,
+  deviceStore,
+  type Facts,
+  keepHistories,
+  localPerson,
+  neverTested,
+  rememberPerson,
+  type Tables,
+  takenMark,
+} from './store';
 import type { Rows } from './tables';
 
 /*
@@ -164,9 +174,6 @@ async function ask(asked: AlongAsked): Promise<Along | undefined> {
 }
 
 const nothing: AlongAsked = { epoch: '', since: '0', have: [], pinned: [] };
-
-/** Changes as the server took them last; another mark means that it has taken more since. */
-const takenMark = async (store: Tables): Promise<string | undefined> => (await store.marks.get('taken'))?.id;
 
 /**
  * Brings this device's register up to date; undefined where there is no signal or nobody is signed in.

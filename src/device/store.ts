@@ -183,6 +183,9 @@ export function noteUnsent(store: DeviceStore, unsent: number): void {
   if (mark !== undefined && mark.unsent !== unsent) keepMark(store, { ...mark, unsent });
 }
 
+/** Changes as the server took them last; another mark means that it has taken more since. */
+export const takenMark = async (store: Tables): Promise<string | undefined> => (await store.marks.get('taken'))?.id;
+
 const personKey = 'vast-stone-person';
 const deviceKey = 'vast-stone-device';
 
