@@ -13,7 +13,7 @@ import { listPeople, readFirm } from './firms';
 import { openFollowUps, shownFollowUp } from './follow-ups';
 import { knownInstruments } from './instruments';
 import { listHouseRules, listOwnProcedures } from './rules';
-import { thingsOf } from './things';
+import { systemsOfSites, thingsOf } from './things';
 
 /*
  * What a device takes along. It says which sites it has and up to which place; it gets what it is to have, what was changed since,
@@ -242,18 +242,10 @@ export async function searchSites(actor: Actor, text: string, systemId = ''): Pr
       .orderBy(site.name)
       .limit(30);
     if (found.length === 0) return answer([]);
-    const names = await tx
-      .select({ siteId: system.siteId, name: system.name })
-      .from(system)
-      .where(
-        and(
-          eq(system.putAway, false),
-          inArray(
-            system.siteId,
-            found.map(({ id }) => id),
-          ),
-        ),
-      );
+    const names = await systemsOfSites(
+      tx,
+      found.map(({ id }) => id),
+    );
     const byName = [...found].sort((a, b) => Number(!isFound(words, a.name)) - Number(!isFound(words, b.name)));
     return answer(byName.map((one) => ({ site: one, systems: names.filter(({ siteId }) => siteId === one.id).map(({ name }) => name) })));
   });

@@ -1,4 +1,4 @@
-import { createHash, randomBytes, randomUUID } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import { and, desc, eq, gt, isNull, lt, or, sql } from 'drizzle-orm';
 import { number, object, string } from 'yup';
 import { withFirm, withoutFirm } from '@/db/connection';
@@ -7,10 +7,10 @@ import { type Actor, refusedTo } from './actor';
 import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { now, nowDate } from './clock';
 import { checked } from './forms';
+import { isHere, newToken, tokenHash } from './tokens';
 
 /* Tokens by which other programs of the firm read: what they may see, and nothing that changes anything. */
 
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
 const dayMs = 86_400_000;
 /** What was last used is written down this often at most. */
 const notedEveryMs = 60_000;
@@ -39,13 +39,13 @@ export async function makeToken(actor: Actor, form: unknown): Promise<Answer<{ r
       .from(apiToken)
       .where(and(isNull(apiToken.endedAt), gt(apiToken.expiresAt, nowDate())));
     if (live.length >= mostLive) return refuse(409, 'too-many', `There are ${mostLive} tokens already. End one that nobody uses.`);
-    const token = `vs_${randomBytes(24).toString('base64url')}`;
+    const token = `vs_${newToken()}`;
     const expiresAt = now() + days * dayMs;
     await tx.insert(apiToken).values({
       id: randomUUID(),
       firmId: actor.firmId,
       name,
-      tokenHash: hashOf(token),
+      tokenHash: tokenHash(token),
       madeBy: actor.userId,
       madeAt: nowDate(),
       expiresAt: new Date(expiresAt),
@@ -88,19 +88,27 @@ export async function readerOf(headers: Headers): Promise<Actor | undefined> {
   const token = /^Bearer (vs_[\w-]{32})$/i.exec(headers.get('authorization') ?? '')?.[1];
   if (token === undefined) return undefined;
   const found = await withoutFirm(async (tx) => {
-    const { rows } = await tx.execute<{ firm_id: string; id: string; name: string; expires_at: string | Date; ended_at: string | null }>(
-      sql`select firm_id, id, name, expires_at, ended_at from find_api_token(${hashOf(token)})`,
-    );
+    const { rows } = await tx.execute<{
+      firm_id: string;
+      id: string;
+      name: string;
+      made_by: string;
+      expires_at: string | Date;
+      ended_at: string | null;
+    }>(sql`select firm_id, id, name, made_by, expires_at, ended_at from find_api_token(${tokenHash(token)})`);
     return rows[0];
   });
   if (found === undefined || found.ended_at !== null || new Date(found.expires_at).getTime() <= now()) return undefined;
   const seen = new Date(now() - notedEveryMs);
-  await withFirm(found.firm_id, (tx) =>
-    tx
+  const isOpen = await withFirm(found.firm_id, async (tx) => {
+    if (!(await isHere(tx, found.made_by))) return false;
+    await tx
       .update(apiToken)
       .set({ usedAt: nowDate() })
-      .where(and(eq(apiToken.id, found.id), or(isNull(apiToken.usedAt), lt(apiToken.usedAt, seen)))),
-  );
+      .where(and(eq(apiToken.id, found.id), or(isNull(apiToken.usedAt), lt(apiToken.usedAt, seen))));
+    return true;
+  });
+  if (!isOpen) return undefined;
   // It reads as the office does, and is counted by itself.
   return { userId: `token ${found.id}`, firmId: found.firm_id, name: found.name, role: 'office' };
 }

@@ -1,4 +1,3 @@
-import { createHash, randomBytes } from 'node:crypto';
 import { betterAuth } from 'better-auth';
 import { drizzleAdapter } from 'better-auth/adapters/drizzle';
 import DataLoader from 'dataloader';
@@ -16,6 +15,7 @@ import { log } from './log';
 import { counted } from './metrics';
 import { judged, reserve } from './sign-in';
 import { clientOf } from './throttle';
+import { newToken, tokenHash } from './tokens';
 
 /** Work on the accounts, its faults without anybody's words. */
 const open = accounts;
@@ -48,7 +48,6 @@ const auth = (): ReturnType<typeof build> => {
 };
 
 const deviceCookie = 'vast-stone-device';
-const hashed = (token: string): string => createHash('sha256').update(token).digest('hex');
 const cookie = (headers: Headers, name: string): string | undefined =>
   headers
     .get('cookie')
@@ -69,7 +68,7 @@ export async function signIn(form: Readonly<Record<string, unknown>>, headers: H
   if (typeof password !== 'string' || password.length > 200) return refuse(400, 'form', 'Type your password.', 'password');
   const key = email.trim().toLowerCase();
   const token = cookie(headers, deviceCookie);
-  const device = token === undefined ? undefined : await knownTo(key, hashed(token));
+  const device = token === undefined ? undefined : await knownTo(key, tokenHash(token));
   const tried = await guarded(reserve(key, device, clientOf(headers), typeof ticket === 'string' ? ticket : undefined));
   if ('waitSeconds' in tried) {
     counted('sign-ins refused');
@@ -108,7 +107,7 @@ const isKnown = async (token: string | undefined): Promise<boolean> =>
       open()
         .select({ id: knownDevice.id })
         .from(knownDevice)
-        .where(and(eq(knownDevice.id, hashed(token)), isNull(knownDevice.revokedAt))),
+        .where(and(eq(knownDevice.id, tokenHash(token)), isNull(knownDevice.revokedAt))),
     )
   ).length > 0;
 
@@ -130,19 +129,19 @@ async function welcomed(
   known: string | undefined,
   headers: Headers,
 ): Promise<Response> {
-  const token = (await isKnown(known)) ? String(known) : randomBytes(24).toString('base64url');
+  const token = (await isKnown(known)) ? String(known) : newToken();
   const at = nowDate();
   const name = (headers.get('user-agent') ?? 'unknown').replace(/[^\x20-\x7e]/g, '').slice(0, 200);
   await guarded(
     open()
       .insert(knownDevice)
-      .values({ id: hashed(token), userId, name, createdAt: at, seenAt: at })
+      .values({ id: tokenHash(token), userId, name, createdAt: at, seenAt: at })
       .onConflictDoUpdate({ target: [knownDevice.id, knownDevice.userId], set: { seenAt: at } }),
   );
   await guarded(
     open()
       .update(session)
-      .set({ deviceId: hashed(token) })
+      .set({ deviceId: tokenHash(token) })
       .where(eq(session.token, sessionToken)),
   );
   const own = new Headers({ 'content-type': 'application/json', 'cache-control': 'private, no-store' });
@@ -282,7 +281,7 @@ export async function putAway({ id, firmId }: Account): Promise<void> {
 /** The known device that a request comes from, where it says so. */
 export const deviceOf = (headers: Headers): string | undefined => {
   const token = cookie(headers, deviceCookie);
-  return token === undefined ? undefined : hashed(token);
+  return token === undefined ? undefined : tokenHash(token);
 };
 
 /** Somebody as a deliverer of what they wrote, up to when they were put away or their device was revoked. */

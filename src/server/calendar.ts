@@ -1,4 +1,3 @@
-import { createHash, randomBytes } from 'node:crypto';
 import { and, asc, eq, isNull, or, sql } from 'drizzle-orm';
 import { createEvents, type EventAttributes } from 'ics';
 import { followUpWords, type KnownInstrument } from '@/core/register';
@@ -9,6 +8,7 @@ import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { nowDate } from './clock';
 import { setting } from './environment';
 import { knownInstruments } from './instruments';
+import { isHere, newToken, tokenHash } from './tokens';
 
 /* Follow-ups as entries of a calendar: one as a file, a person's all as an address that a calendar program asks for itself. */
 
@@ -92,13 +92,11 @@ export async function calendarOf(actor: Actor, id: string): Promise<Answer<strin
   return list.length === 0 ? notFound : asCalendar(list.map(asEvent));
 }
 
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
-
 /** A new private calendar address of a person; the one before leads nowhere from then on. */
 export async function makeFeed(actor: Actor): Promise<Answer<{ readonly address: string }>> {
-  const token = randomBytes(24).toString('base64url');
+  const token = newToken();
   return withFirm(actor.firmId, async (tx) => {
-    const row = { firmId: actor.firmId, person: actor.userId, tokenHash: hashOf(token), madeAt: nowDate() };
+    const row = { firmId: actor.firmId, person: actor.userId, tokenHash: tokenHash(token), madeAt: nowDate() };
     await tx
       .insert(calendarFeed)
       .values(row)
@@ -111,10 +109,10 @@ export async function makeFeed(actor: Actor): Promise<Answer<{ readonly address:
 export async function feedOf(token: string): Promise<Answer<string>> {
   if (!/^[A-Za-z0-9_-]{32}$/.test(token)) return notFound;
   const { rows } = await withoutFirm((tx) =>
-    tx.execute<{ firm_id: string; person: string }>(sql`select * from find_feed(${hashOf(token)})`),
+    tx.execute<{ firm_id: string; person: string }>(sql`select * from find_feed(${tokenHash(token)})`),
   );
   const [of] = rows;
-  if (of === undefined) return notFound;
+  if (of === undefined || !(await withFirm(of.firm_id, (tx) => isHere(tx, of.person)))) return notFound;
   const list = await entries(of.firm_id, and(isNull(followUp.endedAt), or(eq(followUp.person, of.person), eq(followUp.person, ''))));
   const instruments = await withFirm(of.firm_id, (tx) => knownInstruments(tx));
   return asCalendar([...list.map(asEvent), ...instruments.filter(({ putAway }) => !putAway).flatMap(dueEvent)]);

@@ -8,7 +8,7 @@ import { type Actor, refusedTo } from './actor';
 import { type Answer, answer, notFound, refuse } from './answers';
 import { nowDate } from './clock';
 import { checked } from './forms';
-import { sha256Of } from './tests';
+import { sha256Of } from './hash';
 import { isZone } from './zones';
 
 export const addFirm = (id: string, name: string, emergencyNumber: string): Promise<void> =>

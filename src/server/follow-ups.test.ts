@@ -1,15 +1,19 @@
 import { randomUUID } from 'node:crypto';
 import { dateText, guardLooks } from '@/core/judging';
+import { dateWords } from '@/core/papers';
 import { exampleFor, examplePlan } from '@/core/simulation/examples.fixture';
 import type { Instrument } from '@/core/sizing';
+import { accountOf, addPerson, putAway } from './auth';
 import { calendarOf, feedOf, makeFeed } from './calendar';
 import { at, now } from './clock';
+import { saveFirm } from './firms';
 import { addFollowUp, endFollowUp, followUpsOf, openFollowUps, remindDue } from './follow-ups';
 import { listMessages } from './mail';
 import { sealTest } from './sealing';
 import { byTag, readByTag, readTag } from './tags';
 import { must, openTestFirm } from './test-firm.fixture';
-import { readTest } from './tests';
+import { readTest, verdictOf } from './tests';
+import { offsetOfZone } from './zones';
 
 /* What is still to be done: made by verdicts, ended by what was done, reminded of, shown in calendars, and read off a tag. */
 
@@ -19,6 +23,7 @@ process.env.VAST_ADDRESS = 'https://tests.example';
 afterAll(() => bench.close());
 
 const day = 86_400_000;
+const stated = { name: 'Test firm', emergencyNumber: '0000', zone: 'UTC', locale: 'en-GB', sheet: 'A4' };
 const sealed = async (fault: string, seed: number) => {
   const { testId } = await finishedTest(fault, seed);
   await sign(testId);
@@ -30,13 +35,86 @@ test('a failure makes one to repair, by whoever tested; a pass of that system en
   const { number } = await sealed('gross-leak', 3);
   const [made, ...others] = await open();
   expect(others).toEqual([]);
-  expect(made).toMatchObject({ kind: 'repair', due: dateText(now()), person: iola.userId, what: `Certificate ${number}: fail` });
+  expect(made).toMatchObject({
+    kind: 'repair',
+    due: dateText(now()),
+    person: iola.userId,
+    what: `Certificate ${number}: fail (simulated: practice)`,
+  });
   const passed = await sealed('sound', 4);
   expect(await open()).toEqual([]);
   expect((await followUpsOf(firmId, [systemId])).find(({ id }) => id === made.id)).toMatchObject({
     endedBy: 'what was done',
     outcome: `Passed: certificate ${passed.number}`,
   });
+});
+
+describe('what ends by what was done', () => {
+  const failed = async (seed: number) => {
+    await sealed('gross-leak', seed);
+    const [made] = await open();
+    return made;
+  };
+  const away = async () => {
+    for (const { id } of await open()) must(await endFollowUp(iola, id, { outcome: 'seen to' }));
+  };
+
+  test('not by a pass that was begun before the failure and sealed after it', async () => {
+    const before = await finishedTest('sound', 21);
+    const made = await failed(22);
+    await sign(before.testId);
+    must(await sealTest(iola, before.testId));
+    expect(verdictOf(must(await readTest(iola, before.testId)))?.verdict).toBe('pass');
+    expect((await open()).map(({ id }) => id)).toEqual([made.id]);
+    await sealed('sound', 23);
+    expect(await open()).toEqual([]);
+  });
+
+  test('not by a test of another kind, though it passed', async () => {
+    const made = await failed(24);
+    const example = exampleFor('gas-leak-rate');
+    const gauge = await bench.register(example.gauge);
+    const { testId } = await finishedTest('sound', 25, examplePlan('gas-leak-rate', { gauge, on: dateText(now()) }));
+    await sign(testId);
+    must(await sealTest(iola, testId));
+    expect(verdictOf(must(await readTest(iola, testId)))?.verdict).toMatch(/^pass/);
+    expect((await open()).map(({ id }) => id)).toEqual([made.id]);
+    await away();
+  });
+
+  test('not by practice, where what is open is real; practice says so in its own', async () => {
+    const { id } = must(await addFollowUp(iola, { systemId, kind: 'repair', due: '2026-12-24', what: 'valve at the meter' }));
+    await sealed('sound', 26);
+    expect((await open()).map((one) => one.id)).toEqual([id]);
+    await away();
+    const made = await failed(27);
+    expect(made.what).toContain('(simulated: practice)');
+    await away();
+  });
+
+  test('its day is the office’s own, also where that is another than in Greenwich', async () => {
+    const night = Math.floor(now() / day) * day + 23.5 * 3_600_000;
+    must(await saveFirm(wren, { ...stated, zone: 'Pacific/Auckland' }));
+    const { testId } = await finishedTest('gross-leak', 28);
+    await sign(testId);
+    await at(night, async () => must(await sealTest(iola, testId)));
+    const [made] = await open();
+    expect(made.due).toBe(dateText(night + offsetOfZone('Pacific/Auckland', night) * 60_000));
+    expect(made.due).not.toBe(dateText(night));
+    must(await saveFirm(wren, stated));
+    await away();
+  });
+});
+
+test('a calendar address closes with whoever had it', async () => {
+  const leaver = await addPerson({ firmId, name: 'Leaver', email: 'leaver@test.invalid', password: 'long-enough-7', role: 'technician' });
+  const { address } = must(await makeFeed(leaver));
+  const token = address.slice(address.lastIndexOf('/') + 1);
+  expect(await feedOf(token)).toMatchObject({ ok: true });
+  const account = await accountOf('leaver@test.invalid');
+  if (account === undefined) throw new Error('no account');
+  await putAway(account);
+  expect(await feedOf(token)).toMatchObject({ ok: false, status: 404 });
 });
 
 test('made by hand, ended by a word, once', async () => {
@@ -104,8 +182,9 @@ test('one as a calendar file, all of a person’s by a private address that a ne
   must(await endFollowUp(iola, id, { outcome: 'tested' }));
   expect(must(await feedOf(second))).toMatch(/^BEGIN:VCALENDAR[\s\S]*END:VCALENDAR/);
   // What is left is the gauge’s own: its calibration falls due.
-  expect(must(await feedOf(second)).match(/BEGIN:VEVENT/g)).toHaveLength(1);
-  expect(must(await feedOf(second))).toContain('Calibrate: ');
+  const left = must(await feedOf(second));
+  expect(left).toContain('SUMMARY:Calibrate: ');
+  expect(left.match(/BEGIN:VEVENT/g)?.length).toBe(left.match(/SUMMARY:Calibrate: /g)?.length);
   for (const token of ['', 'x'.repeat(32), "' or true --"]) expect(await feedOf(token)).toMatchObject({ ok: false, status: 404 });
 });
 
@@ -132,6 +211,7 @@ describe('a tag on a guard gauge', () => {
     const shown = must(await readTag(tag));
     expect(shown).toMatchObject({ firm: 'Test firm', ended: false, unit: left.event.unit });
     expect(shown.looks).toHaveLength(1);
+    expect(shown.looks[0].moment).toMatch(/\(UTC\)$/);
     for (const value of ['', 'five', '-99999', '99999', '4.123456789', '1e3'])
       expect(await readByTag(tag, { value })).toMatchObject({ ok: false, problem: { field: 'value' } });
     const good = must(await at(now() + day, () => readByTag(tag, { value: left.event.value })));
@@ -139,7 +219,7 @@ describe('a tag on a guard gauge', () => {
     const fallen = (Number(left.event.value) * 0.4).toFixed(2);
     const bad = must(await at(now() + 3 * day, () => readByTag(tag, { value: fallen })));
     expect(bad.alarm).toBe(true);
-    expect(dateText(bad.since ?? 0)).toBe(dateText(now() + day));
+    expect(bad.since).toBe(dateWords(dateText(now() + day), 'en-GB'));
     const after = must(await readTest(iola, testId));
     expect(after.watch.map(({ author, value }) => [author, value])).toEqual([
       [byTag, left.event.value],

@@ -2,16 +2,17 @@ import { randomBytes, randomUUID } from 'node:crypto';
 import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { object, string } from 'yup';
 import { dateText } from '@/core/exact';
-import { followUpKinds, followUpWords, isCalendarDay, type ShownFollowUp } from '@/core/register';
+import { type FollowUpKind, followUpKinds, followUpWords, isCalendarDay, type ShownFollowUp } from '@/core/register';
 import { accounts, type Transaction, withFirm, withoutFirm } from '@/db/connection';
-import { followUp, person, site, system, user } from '@/db/schema';
+import { firm, followUp, person, site, system, user } from '@/db/schema';
 import { type Actor, refusedTo } from './actor';
 import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { now, nowDate } from './clock';
 import { setting } from './environment';
 import { checked } from './forms';
 import { queueNotice } from './mail';
-import { type LoadedTest, verdictOf } from './tests';
+import { type LoadedTest, loadTest, verdictOf } from './tests';
+import { offsetOfZone } from './zones';
 
 /* What is still to be done after a test: with a date, a person and an end. */
 
@@ -122,33 +123,54 @@ export const followUpsOf = (firmId: string, systemIds: readonly string[]): Promi
           .limit(100),
   );
 
+/** Whether a test was made on a simulated plant: it is practice, and ends nothing that is real. */
+const isPractice = (one: LoadedTest): boolean => verdictOf(one)?.simulated === true;
+const procedureOf = ({ attempts }: LoadedTest): string | undefined => attempts.at(-1)?.plan.procedure.id;
+
+/**
+ * Ends what was still open of a system and is answered by this test: it was begun after what made the follow-up, it is no practice where
+ * that was none, and where a test made it this one is of the same kind. Else an old pass, sealed late, or one of another line would cover
+ * a failure.
+ */
+async function answered(tx: Transaction, one: LoadedTest, kinds: readonly FollowUpKind[], outcome: string): Promise<void> {
+  const open = await tx
+    .select({ id: followUp.id, testId: followUp.testId, createdAt: followUp.createdAt })
+    .from(followUp)
+    .where(and(eq(followUp.systemId, one.system.id), isNull(followUp.endedAt), inArray(followUp.kind, [...kinds])));
+  for (const { id, testId, createdAt } of open) {
+    const of = testId === null ? undefined : await loadTest(tx, testId);
+    const since = of?.test.createdAt ?? createdAt;
+    const isAnswered =
+      one.test.createdAt > since &&
+      (of === undefined ? !isPractice(one) : procedureOf(of) === procedureOf(one) && (isPractice(of) || !isPractice(one)));
+    if (isAnswered) await tx.update(followUp).set({ endedAt: nowDate(), endedBy: 'what was done', outcome }).where(eq(followUp.id, id));
+  }
+}
+
 /**
  * What a sealed paper leads to: a restricted use is to be repaired by its date, a failure as soon as somebody can, and a guard gauge that
- * was left on is read the day after; a pass ends what was still to be repaired or tested again.
+ * was left on is read the day after, by the calendar of the office; a pass ends what it answers.
  */
 export async function afterSealing(tx: Transaction, actor: Actor, tests: readonly LoadedTest[], number: string): Promise<void> {
+  const [{ zone }] = await tx.select({ zone: firm.zone }).from(firm);
+  const today = (days = 0): string => dateText(now() + offsetOfZone(zone, now()) * 60_000 + days * 86_400_000);
   for (const one of tests) {
     const judgement = verdictOf(one);
     const verdict = judgement?.verdict ?? 'in progress';
+    const practice = isPractice(one) ? ' (simulated: practice)' : '';
     const common = { siteId: one.site.id, systemId: one.system.id, testId: one.test.id, person: one.test.author };
     if (verdict === 'pass' || verdict === 'pass with permitted drop')
-      await tx
-        .update(followUp)
-        .set({ endedAt: nowDate(), endedBy: 'what was done', outcome: `Passed: certificate ${number}` })
-        .where(and(eq(followUp.systemId, one.system.id), isNull(followUp.endedAt), inArray(followUp.kind, ['repair', 'retest'])));
+      await answered(tx, one, ['repair', 'retest'], `Passed: certificate ${number}`);
     if (verdict === 'restricted' || verdict === 'fail') {
-      const by = judgement?.reasons.find(({ data }) => data.by !== undefined)?.data.by ?? dateText(now());
-      await make(tx, actor, { ...common, kind: 'repair', due: by, what: `Certificate ${number}: ${verdict}` });
+      const by = judgement?.reasons.find(({ data }) => data.by !== undefined)?.data.by ?? today();
+      await make(tx, actor, { ...common, kind: 'repair', due: by, what: `Certificate ${number}: ${verdict}${practice}` });
     }
     const guarded =
       one.attempts.at(-1)?.plan.guard !== undefined && one.attempts.some(({ events }) => events.some(({ type }) => type === 'guard'));
+    if (!guarded) continue;
     // One gauge stays on a system: what the test before left there is not watched any more.
-    if (guarded)
-      await tx
-        .update(followUp)
-        .set({ endedAt: nowDate(), endedBy: 'what was done', outcome: `A later test left its own gauge on: certificate ${number}` })
-        .where(and(eq(followUp.systemId, one.system.id), isNull(followUp.endedAt), eq(followUp.kind, 'guard')));
-    if (guarded) await make(tx, actor, { ...common, kind: 'guard', due: dateText(now() + 86_400_000), what: '' });
+    await answered(tx, one, ['guard'], `A later test left its own gauge on: certificate ${number}`);
+    await make(tx, actor, { ...common, kind: 'guard', due: today(1), what: practice.trim() });
   }
 }
 

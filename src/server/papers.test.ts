@@ -4,6 +4,7 @@ import { mkdtemp, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
+import { eq } from 'drizzle-orm';
 import sharp from 'sharp';
 import { paperOf, textsOf } from '@/core/papers';
 import { withFirm } from '@/db/connection';
@@ -13,6 +14,7 @@ import { now } from './clock';
 import { judgementHash, othersOfVisit, readDraft } from './drafts';
 import { readFirmSettings, saveFirm, saveLicence, saveLogo } from './firms';
 import { missingIn, paperPdf } from './pdf';
+import { checkPages } from './pdf/compare';
 import { fontChain, missingSigns, runsOf } from './pdf/fonts';
 import { Typesetter } from './pdf/lines';
 import { addPhoto, readPhoto } from './photos';
@@ -292,6 +294,41 @@ test('photographs go into the paper as small copies; twenty of five tests weigh 
   expect(pdf.length).toBeGreaterThan(500_000);
 });
 
+test('a photograph that was put in the place of another is found, and so is one that was left out', async () => {
+  const { testId, runId } = await finishedTest('sound', 44);
+  const shot = (background: string) =>
+    sharp({ create: { width: 60, height: 40, channels: 3, background } })
+      .jpeg()
+      .toBuffer();
+  const { hash } = must(await addPhoto(iola, runId, now(), await shot('teal')));
+  const { record } = must(await readDraft(iola, testId));
+  const [kept] = await withFirm(firmId, (tx) => tx.select().from(photo).where(eq(photo.hash, hash)));
+  const [test] = record.tests;
+  const [attempt] = test.attempts;
+  const event = { ...attempt.events[0], id: randomUUID(), type: 'photo' as const, hash, takenAt: now(), text: 'The meter' };
+  const shown = {
+    ...record,
+    tests: [{ ...test, attempts: [{ ...attempt, events: [...attempt.events, event] }] }],
+    photos: [{ run: runId, hash, stored: kept.storedHash, copy: kept.copyHash, takenAt: event.takenAt }],
+  } as typeof record;
+  const genuine = await paperPdf(shown, new Map([[kept.copyHash, kept.copy]]));
+  expect(await checkPages(genuine, shown)).toEqual({ state: 'as sealed' });
+  const other = await sharp(await shot('crimson'))
+    .jpeg({ quality: 70 })
+    .toBuffer();
+  expect(await checkPages(await paperPdf(shown, new Map([[kept.copyHash, other]])), shown)).toMatchObject({ state: 'altered' });
+  // Left out, the page says that it is not here: whoever takes it out of the file changes what the page says.
+  const at = genuine.indexOf(kept.copy);
+  expect(at).toBeGreaterThan(0);
+  const blotted = Buffer.concat([
+    genuine.subarray(0, at),
+    other.subarray(0, 2),
+    Buffer.alloc(kept.copy.length - 2),
+    genuine.subarray(at + kept.copy.length),
+  ]);
+  expect(await checkPages(blotted, shown)).toMatchObject({ state: 'altered' });
+});
+
 test('whoever hears the pages hears them whole and in their order: headings, sentences, no word run into the next', async () => {
   const { testId } = await finishedTest('small-leak', 43);
   const { record } = must(await readDraft(iola, testId));
@@ -312,6 +349,9 @@ test('whoever hears the pages hears them whole and in their order: headings, sen
   }
   expect(stdout).toMatch(/^ {2}H1 /m);
   expect(stdout).toMatch(/^ +TH\b/m);
+  // No step of the headings is left out, however large each stands.
+  const ranks = [...stdout.matchAll(/^ +H(\d) /gm)].map(([, rank]) => Number(rank));
+  for (const [index, rank] of ranks.entries()) expect(rank - (ranks[index - 1] ?? rank)).toBeLessThanOrEqual(1);
 });
 
 test('the office’s zone at that moment, with its summer time', () => {

@@ -5,7 +5,8 @@ import { firmLogo, photo, photoPiece } from '@/db/schema';
 import { type Actor, refusedTo } from './actor';
 import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { now, nowDate } from './clock';
-import { ownsRun, sha256Of } from './tests';
+import { sha256Of } from './hash';
+import { ownsRun } from './tests';
 
 const largest = 15 * 1024 * 1024;
 /** A paper shows pictures a third of a page wide: so many pixels are all that is seen, and twenty of them are no heavy file. */

@@ -3,6 +3,7 @@ import { Ajv2020 } from 'ajv/dist/2020.js';
 import { Client } from 'pg';
 import type { Actor } from './actor';
 import { endToken, listTokens, makeToken, readerOf } from './api-tokens';
+import { accountOf, addPerson, putAway } from './auth';
 import { at, now } from './clock';
 import { listNames, openApi, readList, readTestRecord } from './read-api';
 import { sealTest } from './sealing';
@@ -70,6 +71,16 @@ test('ended, expired, of nobody, cut or respelt: it reads nothing', async () => 
   must(await endToken(wren, id));
   expect(await readerOf(bearing(token))).toBeUndefined();
   expect(await endToken(wren, id)).toMatchObject({ ok: false, status: 404 });
+});
+
+test('whoever made it has left: it reads nothing any more', async () => {
+  const leaver = await addPerson({ firmId, name: 'Leaver', email: 'leaver@api.invalid', password: 'long-enough-7', role: 'supervisor' });
+  const { token } = must(await makeToken(leaver, { name: 'Left behind' }));
+  expect(await readerOf(bearing(token))).toBeDefined();
+  const account = await accountOf('leaver@api.invalid');
+  if (account === undefined) throw new Error('no account');
+  await putAway(account);
+  expect(await readerOf(bearing(token))).toBeUndefined();
 });
 
 test.each(listNames)('%s: every row is as the description says, none twice and none left out, whatever the page', async (name) => {

@@ -7,7 +7,7 @@ import type { Actor } from './actor';
 import { type Answer, answer, isUuid, notFound, refuse } from './answers';
 import { readDraft } from './drafts';
 import { setting } from './environment';
-import { columnsOf, type Row, told } from './exchange/tables';
+import { type Row, told, toldColumns } from './exchange/tables';
 
 /*
  * What other programs of the firm read. Each list is told once, here: what it answers, how it is gone through, and its description all
@@ -37,14 +37,14 @@ const lists: Readonly<Record<string, List>> = {
     without: ['points', 'forecast', 'start', 'rig', 'runId'],
   },
   certificates: { table: schema.certificate, is: 'Sealed papers', by: 'id', without: ['record', 'keyId'] },
-  'follow-ups': { table: schema.followUp, is: 'What is still to be done after tests', by: 'id', without: ['tag', 'remindedOn'] },
+  'follow-ups': { table: schema.followUp, is: 'What is still to be done after tests', by: 'id', without: ['remindedOn'] },
 };
 
 export const listNames = Object.keys(lists);
 
 const columnNamed = (table: PgTable, key: string): PgColumn => (table as unknown as Record<string, PgColumn>)[key];
 const shownColumns = ({ table, without = [] }: List): readonly (readonly [string, PgColumn])[] =>
-  columnsOf(table).filter(([key]) => !without.includes(key));
+  toldColumns(table).filter(([key]) => !without.includes(key));
 /** Notes the transaction that changed a row last: then it can be asked what is new. */
 const changedIn = ({ table }: List): PgColumn | undefined => (table as unknown as Record<string, PgColumn | undefined>).changedIn;
 

@@ -19,7 +19,7 @@ import { type Actor, refusedTo } from './actor';
 import { type Answer, answer, refuse } from './answers';
 import { now } from './clock';
 import { addCalibration } from './instruments';
-import { makeThing } from './things';
+import { makeThing, systemsOfSites } from './things';
 
 /* Rows of a table that somebody keeps elsewhere, as things of the register: looked at first, then made. */
 
@@ -60,18 +60,10 @@ async function placing(tx: Transaction, rows: readonly SheetRow[]): Promise<(kin
   const systems =
     sites.length === 0 || rows.every(({ of }) => of.system === '')
       ? []
-      : await tx
-          .select({ id: system.id, name: system.name, siteId: system.siteId })
-          .from(system)
-          .where(
-            and(
-              eq(system.putAway, false),
-              inArray(
-                system.siteId,
-                sites.map(({ id }) => id),
-              ),
-            ),
-          );
+      : await systemsOfSites(
+          tx,
+          sites.map(({ id }) => id),
+        );
   const sitesByName = byName(sites);
   const systemsByName = byName(systems);
   return (kind, { said, of, calibration }) => {

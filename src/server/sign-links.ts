@@ -1,4 +1,4 @@
-import { createHash, randomBytes, randomUUID } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import { array, boolean, number, object, string } from 'yup';
 import type { TestRecord } from '@/core/record';
@@ -11,10 +11,9 @@ import { judgementHash, recordedFirm, testsOfPaper, toDraft } from './drafts';
 import { setting } from './environment';
 import { checked } from './forms';
 import { emptySignature, keepSignature } from './signatures';
+import { newToken, tokenHash } from './tokens';
 
 /* A private link: the customer or a witness reads the paper on a device of their own, and signs it there, once. */
-
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
 
 /** A week: whoever has not signed by then is asked anew. */
 const livesMs = 7 * 86_400_000;
@@ -44,12 +43,12 @@ export async function makeSignLink(actor: Actor, testId: string, form: unknown):
       return refuse(409, 'already-sealed', 'This is sealed: nobody can sign it any more. A correction is a new certificate.');
     if (draft.missing.some((line) => line.includes('still in progress')))
       return refuse(409, 'not-finished', 'Finish the test first: what is signed is its verdict.');
-    const token = randomBytes(24).toString('base64url');
+    const token = newToken();
     const expiresAt = now() + livesMs;
     await tx.insert(signLink).values({
       id: randomUUID(),
       firmId: actor.firmId,
-      tokenHash: hashOf(token),
+      tokenHash: tokenHash(token),
       tests: tests.value.map((one) => ({ id: one.test.id, judgementHash: judgementHash(one) })),
       name,
       madeBy: actor.userId,
@@ -75,7 +74,7 @@ type Link = typeof signLink.$inferSelect;
 async function withLink<T>(token: string, work: (tx: Transaction, link: Link) => Promise<Answer<T>>): Promise<Answer<T>> {
   if (!/^[A-Za-z0-9_-]{32}$/.test(token)) return notFound;
   const found = await withoutFirm(async (tx) => {
-    const { rows } = await tx.execute<{ firm_id: string; id: string }>(sql`select * from find_sign_link(${hashOf(token)})`);
+    const { rows } = await tx.execute<{ firm_id: string; id: string }>(sql`select * from find_sign_link(${tokenHash(token)})`);
     return rows[0];
   });
   if (found === undefined) return notFound;

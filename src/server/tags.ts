@@ -1,7 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { and, eq, gte, sql } from 'drizzle-orm';
 import { type EventOf, type GuardLook, guardLooks } from '@/core/judging';
+import { dayText, momentText } from '@/core/papers';
 import { decimalsOf, type InstrumentUnit, readDecimal, unitLabel } from '@/core/quantities';
+import type { PaperLocale } from '@/core/record';
 import { type Transaction, withFirm, withoutFirm } from '@/db/connection';
 import { event, firm, followUp, site, system } from '@/db/schema';
 import { type Answer, answer, notFound, refuse } from './answers';
@@ -23,6 +25,17 @@ const found = async (code: string): Promise<{ readonly firmId: string; readonly 
   return rows[0] === undefined ? undefined : { firmId: rows[0].firm_id, id: rows[0].id };
 };
 
+/** A look as it is shown. */
+export interface ShownLook {
+  readonly at: number;
+  /** Its day, and its moment, by the clock of the place. */
+  readonly day: string;
+  readonly moment: string;
+  readonly value: string;
+  readonly says?: string;
+  readonly alarm: boolean;
+}
+
 export interface Tag {
   readonly firm: string;
   readonly firmNumber: string;
@@ -32,7 +45,7 @@ export interface Tag {
   readonly unit: InstrumentUnit;
   readonly readability: string;
   /** The looks so far, the first is how it was left. */
-  readonly looks: readonly { readonly at: number; readonly value: string; readonly says?: string; readonly alarm: boolean }[];
+  readonly looks: readonly ShownLook[];
 }
 
 async function tagOf(tx: Transaction, id: string) {
@@ -49,8 +62,10 @@ async function tagOf(tx: Transaction, id: string) {
   return { row, test, run: last, looks: guardLooks(last.plan, events) };
 }
 
-const shown = ({ event: { observedAt, value }, state }: GuardLook) => ({
+const shown = ({ event: { observedAt, offsetMinutes, value }, state }: GuardLook, locale: PaperLocale): ShownLook => ({
   at: observedAt,
+  day: dayText(observedAt, offsetMinutes, locale),
+  moment: momentText(observedAt, offsetMinutes, locale),
   value,
   alarm: state?.alarm === true,
   ...(state === undefined ? {} : { says: state.sentence }),
@@ -62,7 +77,7 @@ export async function readTag(code: string): Promise<Answer<Tag>> {
   if (at === undefined) return notFound;
   return withFirm(at.firmId, async (tx) => {
     const tag = await tagOf(tx, at.id);
-    const [own] = await tx.select({ name: firm.name, number: firm.emergencyNumber }).from(firm);
+    const [own] = await tx.select({ name: firm.name, number: firm.emergencyNumber, locale: firm.locale }).from(firm);
     if (tag === undefined || own === undefined) return notFound;
     return answer({
       firm: own.name,
@@ -72,7 +87,7 @@ export async function readTag(code: string): Promise<Answer<Tag>> {
       ended: tag.row.ended !== null,
       unit: tag.run.plan.gauge.unit,
       readability: tag.run.plan.gauge.readability,
-      looks: tag.looks.map(shown),
+      looks: tag.looks.map((look) => shown(look, own.locale)),
     });
   });
 }
@@ -80,8 +95,8 @@ export async function readTag(code: string): Promise<Answer<Tag>> {
 export interface TagLook {
   readonly alarm: boolean;
   readonly says: string;
-  /** The last look before that was in order, ms: between it and now it fell. */
-  readonly since?: number;
+  /** The day of the last look that was in order: between it and now it fell. */
+  readonly since?: string;
 }
 
 /** Takes a reading by a tag: a look at that guard gauge and nothing else, a few a day, until its follow-up ends. */
@@ -153,6 +168,6 @@ export async function readByTag(code: string, input: { readonly value?: unknown 
   return answer({
     alarm: last?.alarm === true,
     says: last?.says ?? 'Kept: this is how it was left.',
-    ...(last?.alarm === true && good !== undefined ? { since: good.at } : {}),
+    ...(last?.alarm === true && good !== undefined ? { since: good.day } : {}),
   });
 }

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import { group } from 'd3-array';
 import { and, asc, desc, eq, gt, inArray, sql } from 'drizzle-orm';
 import { object, string } from 'yup';
@@ -301,8 +300,6 @@ export async function testOfRun(actor: Actor, runId: string): Promise<Answer<Loa
 
 /** Verdict of a test: its last attempt's. */
 export const verdictOf = ({ attempts }: Pick<LoadedTest, 'attempts'>): Judgement | undefined => attempts.at(-1)?.judgement;
-
-export const sha256Of = (data: Buffer): string => createHash('sha256').update(data).digest('hex');
 
 /** What devices sent and this server could not read, newest first; at most 50. */
 export const listQuarantine = (actor: Actor) =>

@@ -170,6 +170,13 @@ export async function makeThing<K extends ThingKind>(actor: Actor, kind: K, said
   return made.ok ? answer({ id: made.value.id }) : made;
 }
 
+/** Systems of some sites, those that are put away left out. */
+export const systemsOfSites = (tx: Transaction, siteIds: readonly string[]) =>
+  tx
+    .select({ id: system.id, name: system.name, siteId: system.siteId })
+    .from(system)
+    .where(and(eq(system.putAway, false), inArray(system.siteId, [...siteIds])));
+
 /** Settles a clash: what stands stays, or the other takes its place. */
 export async function settleClash(actor: Actor, id: string, choice: unknown): Promise<Answer<{ settled: true }>> {
   if (!isUuid(id)) return notFound;

@@ -41,7 +41,8 @@ export interface Signed {
  */
 export type Block =
   | { readonly kind: 'title'; readonly text: string; readonly under: string }
-  | { readonly kind: 'heading'; readonly level: 2 | 3; readonly text: string }
+  /** `level` is how large it stands, `rank` its place among the headings: see `ranked`. */
+  | { readonly kind: 'heading'; readonly level: 2 | 3; readonly rank: 2 | 3; readonly text: string }
   /** `lead` stands larger; `caution` and `stop` are marked beside as well as by colour. */
   | { readonly kind: 'say'; readonly text: string; readonly tone: 'lead' | 'plain' | 'quiet' | 'caution' | 'stop' }
   | { readonly kind: 'list'; readonly items: readonly string[] }
@@ -70,7 +71,18 @@ export interface Paper {
 }
 
 export const say = (text: string, tone: Extract<Block, { kind: 'say' }>['tone'] = 'plain'): Block => ({ kind: 'say', text, tone });
-export const heading = (level: 2 | 3, text: string): Block => ({ kind: 'heading', level, text });
+export const heading = (level: 2 | 3, text: string): Block => ({ kind: 'heading', level, rank: level, text });
+
+/** Headings in ranks that leave no step out, however large each stands: whoever hears the paper goes by them. */
+export function ranked(blocks: readonly Block[]): readonly Block[] {
+  let before = 1;
+  return blocks.map((block) => {
+    if (block.kind !== 'heading') return block;
+    const rank = block.level > before + 1 ? 2 : block.level;
+    before = rank;
+    return { ...block, rank };
+  });
+}
 /** @param share its part of the table's width, against the others */
 export const column = (title: string, share: number, figures?: true): Column => ({
   title,

@@ -1,6 +1,6 @@
 import { fingerprint, meaningOf, type Signature, signerRoles, type TestRecord, verdictOver, verdictWords } from '../record';
 import { answerOf, type Frame, type Judged, judgedTest, offsetOf } from './answer';
-import { type Block, column, heading, layoutVersion, type Paper, type PaperPhoto, type Signed, say, table } from './blocks';
+import { type Block, column, heading, layoutVersion, type Paper, type PaperPhoto, ranked, type Signed, say, table } from './blocks';
 import { cautionsOf, detailsOf } from './details';
 import { momentText } from './times';
 
@@ -41,7 +41,7 @@ export function paperOf(record: TestRecord): Paper {
       ...(firm?.logo === undefined ? {} : { logo: firm.logo }),
     },
     foot: `${number}${simulated ? '   SIMULATED' : ''}`,
-    blocks: [
+    blocks: ranked([
       { kind: 'title', text: name, under },
       ...(certificate?.corrects === undefined
         ? []
@@ -56,7 +56,7 @@ export function paperOf(record: TestRecord): Paper {
       ...conditions(record, judged),
       ...signatures(record, offset, locale),
       ...seal(record),
-    ],
+    ]),
   };
 }
 

@@ -1,6 +1,6 @@
 import { meaningOf, type TestRecord, verdictWords } from '../record';
 import { judgedTest, leadOf, receiptFigures, receiptPicture } from './answer';
-import { type Block, heading, layoutVersion, type Paper, say } from './blocks';
+import { type Block, heading, layoutVersion, type Paper, ranked, say } from './blocks';
 import { momentText } from './times';
 
 /** Printable width of a 58 mm roll, points. */
@@ -21,7 +21,7 @@ export function receiptOf(record: TestRecord): Paper {
     at: certificate?.issuedAt ?? judged[0]?.attempt.events.at(-1)?.observedAt ?? 0,
     firm: { name: firm?.name ?? '', lines: [] },
     foot: simulated ? 'SIMULATED' : '',
-    blocks: [
+    blocks: ranked([
       say(
         certificate === undefined ? number : `${number}, ${momentText(certificate.issuedAt, certificate.offsetMinutes, locale)}`,
         'quiet',
@@ -44,6 +44,6 @@ export function receiptOf(record: TestRecord): Paper {
       }),
       say('This strip is not the certificate: that has what was not tested, the rules, the instruments and the signatures.', 'quiet'),
       ...(certificate === undefined ? [] : [{ kind: 'seal' as const, address: certificate.checkAddress, lines: [] }]),
-    ],
+    ]),
   };
 }

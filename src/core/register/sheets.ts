@@ -67,7 +67,15 @@ const gaugeKind = oneOf(
 );
 
 const units = shownKinds.flatMap((kind) => unitsOf(kind) as readonly string[]);
-const unit = oneOf(units, (one) => [unitLabel(one as never), `${one}s`]);
+const anyUnit = oneOf(units, (one) => [unitLabel(one as never), `${one}s`]);
+/** Case is no matter, but for the one letter that is a thousandth small and a million great. */
+const unit: Read = (text) => {
+  const got = anyUnit(text);
+  const swapped = 'value' in got && /^m/i.test(text) && text[0] !== String(got.value)[0];
+  return swapped
+    ? { fault: `Is it ${got.value}? A small m is a thousandth, a great M a million: write it as it stands on the gauge.` }
+    : got;
+};
 
 const column = (field: string, label: string, read: Read = words, ...heads: string[]): SheetColumn => ({ field, label, read, heads });
 const needed = (one: SheetColumn): SheetColumn => ({ ...one, needed: true });
@@ -140,7 +148,8 @@ export function guessColumns(kind: SheetKind, header: readonly string[]): Readon
  * out, and not what it came to.
  */
 export function formulaFault(text: string): string | undefined {
-  const isFormula = /^[=@]/.test(text) || /^[+-].*([A-Za-z]+\$?\d|\()/.test(text);
+  // A sign may also begin a figure, a telephone number, or a word.
+  const isFormula = /^[=@]/.test(text) || /^[+-].*(\b[A-Za-z]{1,3}\$?\d+\b|[A-Za-z]\()/.test(text);
   return isFormula
     ? `This is a formula (${text.slice(0, 20)}), not what it comes to. Save the table with its values, or type the value here.`
     : undefined;

@@ -67,7 +67,7 @@ export function WholeFirm({ first }: { readonly first: Exchanges }) {
   const [papers, setPapers] = useState(true);
   const [fault, setFault] = useState<string>();
   const [sending, setSending] = useState<{ readonly done: number; readonly total: number }>();
-  const isUnderWay = exchanges.some(({ state }) => state === 'running' || state === 'waiting' || state === 'arriving');
+  const isUnderWay = exchanges.some(({ state }) => state === 'running' || state === 'waiting');
   const look = async () => {
     const response = await fetch(addressOf('GET /api/exchange')).catch(() => undefined);
     if (response?.ok === true) setKnown((await response.json()) as Exchanges);

@@ -6,12 +6,11 @@ import { Button } from '@/ui/button';
 import { input } from '@/ui/classes';
 import { Notice } from '@/ui/notice';
 import { post } from '@/ui/post';
-import { dayText } from '@/ui/when';
 
 interface Look {
   readonly alarm: boolean;
   readonly says: string;
-  readonly since?: number;
+  readonly since?: string;
 }
 
 /** The one figure that is asked for, and what it means. */
@@ -80,8 +79,8 @@ export function TagForm({
           {look.alarm && (
             <>
               {' '}
-              {look.since !== undefined && `It happened since ${dayText(look.since)}. `}Tell {firm}: <b className="figures">{number}</b>.
-              Screw and drill no further where pipes may lie.
+              {look.since !== undefined && `It happened since ${look.since}. `}Tell {firm}: <b className="figures">{number}</b>. Screw and
+              drill no further where pipes may lie.
             </>
           )}
         </Notice>

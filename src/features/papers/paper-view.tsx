@@ -53,12 +53,10 @@ function shown(block: Block, picture: Around['picture']) {
           <p className="figures mb-3 text-[13px] text-[#575e62]">{block.under}</p>
         </>
       );
-    case 'heading':
-      return block.level === 2 ? (
-        <h3 className="mb-1 mt-6 text-lg font-bold">{block.text}</h3>
-      ) : (
-        <h4 className="mb-0.5 mt-4 font-bold">{block.text}</h4>
-      );
+    case 'heading': {
+      const Tag = block.rank === 2 ? 'h3' : 'h4';
+      return <Tag className={block.level === 2 ? 'mb-1 mt-6 text-lg font-bold' : 'mb-0.5 mt-4 font-bold'}>{block.text}</Tag>;
+    }
     case 'say':
       return <p className={tones[block.tone]}>{block.text}</p>;
     case 'list':

@@ -9,6 +9,7 @@ import { eq } from 'drizzle-orm';
 import sharp from 'sharp';
 import { open } from 'yauzl';
 import { ZipFile } from 'yazl';
+import { sha256 } from '@/core/exact';
 import type { TestRecord } from '@/core/record';
 import { withFirm } from '@/db/connection';
 import * as schema from '@/db/schema';
@@ -16,8 +17,9 @@ import { testDatabase } from '../../../ops/test-database';
 import type { Actor } from '../actor';
 import { answer } from '../answers';
 import { checkByCode, readCertificate } from '../certificates';
-import { now } from '../clock';
+import { at as clockAt, now } from '../clock';
 import { addFirm, saveFirm } from '../firms';
+import { addFollowUp, openFollowUps } from '../follow-ups';
 import { knownSigners, rotateKey, signing } from '../keys';
 import { paperPdf } from '../pdf';
 import { addPhoto } from '../photos';
@@ -30,7 +32,7 @@ import { writeExport } from '.';
 import { beginExport, beginImport, exportFile, listExchanges, takePiece } from './jobs';
 import { formatVersion, signedText } from './manifest';
 import { readExport } from './read';
-import { going, nameOf, sha256, staying } from './tables';
+import { going, nameOf, staying } from './tables';
 
 /* A firm's whole data as a file, and from it into another installation: the same verdicts, the same seals, nothing else. */
 
@@ -117,6 +119,7 @@ const refusal = async (zip: string): Promise<string> => {
 let papers: readonly { readonly id: string; readonly number: string; readonly record: string; readonly checkCode: string }[] = [];
 let verdicts: Map<string, string>;
 let unsealed = '';
+let guardTag = '';
 let sealOf: (manifest: string) => object;
 let photographed: { readonly testId: string; readonly hash: string };
 
@@ -159,6 +162,8 @@ beforeAll(async () => {
   must(await withdrawCertificate(wren, rows[1].id, { reason: 'wrong system named' }));
   const listed = await withFirm(from.firmId, (tx) => tx.select().from(schema.standing));
   verdicts = new Map(listed.map(({ testId, verdict }) => [testId, verdict]));
+  must(await addFollowUp(wren, { systemId: from.systemId, kind: 'guard', due: '2027-01-01' }));
+  guardTag = (await openFollowUps(from.firmId)).find(({ tag }) => tag !== null)?.tag ?? 'none';
   const key = await withFirm(from.firmId, signing);
   if (key === undefined) throw new Error('the firm has no key');
   sealOf = (manifest) => ({ publicKey: key.publicKey, signature: key.sign(signedText(manifest)) });
@@ -199,6 +204,8 @@ test('what is in it: tables, records as they were sealed, papers, pictures, sche
   expect(privateKey.length).toBeGreaterThan(20);
   expect(all).not.toContain(privateKey);
   expect(all).not.toContain('one@test.invalid');
+  expect(String(files.get('tables/follow_up.ndjson'))).toContain('"kind":"guard"');
+  expect(all).not.toContain(guardTag);
   expect(String(files.get('README.txt'))).toContain('auth.account: passwords');
 });
 
@@ -272,6 +279,16 @@ test('what was altered is refused: a table, the manifest, a paper, a picture; an
   expect(await refusal(await changed((files) => void files.delete('manifest.sig')))).toContain(
     'carries no seal of the firm over the whole of it',
   );
+  // A calibration that nobody can have made yet would make a gauge good for years.
+  expect(
+    await refusal(
+      await resealed((files) =>
+        rewritten(files, 'calibration', (text) =>
+          text.replace(/"doneOn":"\d{4}/g, '"doneOn":"2999').replace(/"dueOn":"\d{4}/g, '"dueOn":"3000'),
+        ),
+      ),
+    ),
+  ).toContain('The calibration cannot lie in the future');
   const [picture] = [...(await filesIn(file)).keys()].filter((name) => name.startsWith('pictures/'));
   expect(await refusal(await changed((files) => void files.set(picture, Buffer.from('no picture'))))).toContain(
     'names a picture that is another',
@@ -372,6 +389,15 @@ test('as jobs: begun by a supervisor alone, with progress, a file to fetch, and 
   expect(row.state).toBe('done');
   expect(row.said.join(' ')).toContain('the same verdicts');
   expect((await listExchanges(actor)).empty).toBe(false);
+
+  // The same piece from two pages at once is put down once.
+  const twice = await emptyFirm(second);
+  const { id: doubled } = must(await beginImport(twice, { size: data.length + 10 }));
+  await Promise.all([takePiece(twice, doubled, 0, data), takePiece(twice, doubled, 0, data), takePiece(twice, doubled, 0, data)]);
+  expect(must(await takePiece(twice, doubled, 99, Buffer.from('x')))).toEqual({ have: data.length });
+  // A page that was closed meanwhile sends no more: it is said, and stands in nobody's way.
+  const cut = await clockAt(now() + 400_000, () => listExchanges(twice));
+  expect(cut.exchanges[0]).toMatchObject({ state: 'failed', said: [expect.stringContaining('did not arrive whole')] });
 
   // A file that is none ends in words, not in silence.
   const other = await emptyFirm(second);

@@ -33,11 +33,15 @@ export interface ShownExchange extends Omit<Exchange, 'firmId' | 'madeAt' | 'see
 const keptMs = 86_400_000;
 /** Whoever works on one says so every second: after so long it has ended with its process. */
 const silentMs = 60_000;
+/** A file of which no piece came for so long does not come any more. */
+const cutMs = 300_000;
 const saysEveryMs = 700;
 const mostBytes = 20 * 1024 ** 3;
 const shownAtMost = 10;
 
 const queue = pLimit(1);
+/** Pieces of files as they come: two of the same place must not both be put down. */
+const arriving = pLimit(1);
 
 const set = (firmId: string, id: string, said: Partial<Exchange>): Promise<unknown> =>
   withFirm(firmId, (tx) =>
@@ -63,7 +67,13 @@ async function tidy(): Promise<void> {
   }
 }
 
-/** Does the work of a row, and says in it how far it is and what it came to. */
+/** Has the work of a row done in its turn, and says in it how far it is and what it came to. */
+async function enqueue(firmId: string, id: string, job: (progress: Progress) => Promise<Partial<Exchange>>): Promise<void> {
+  // Also while it waits for its turn, and while nothing counts up, it is alive.
+  const alive = setInterval(() => void set(firmId, id, {}).catch(() => undefined), 10_000);
+  await queue(() => work(firmId, id, job)).finally(() => clearInterval(alive));
+}
+
 async function work(firmId: string, id: string, job: (progress: Progress) => Promise<Partial<Exchange>>): Promise<void> {
   let said = 0;
   let saying: Promise<unknown> = Promise.resolve();
@@ -72,10 +82,6 @@ async function work(firmId: string, id: string, job: (progress: Progress) => Pro
     said = Date.now();
     saying = saying.then(() => set(firmId, id, { doing, done, total })).catch(() => undefined);
   };
-  // Also while nothing counts up, it is alive.
-  const alive = setInterval(() => {
-    saying = saying.then(() => set(firmId, id, {})).catch(() => undefined);
-  }, 10_000);
   try {
     await set(firmId, id, { state: 'running' });
     const came = await job(progress);
@@ -91,8 +97,6 @@ async function work(firmId: string, id: string, job: (progress: Progress) => Pro
           : 'The server could not finish it; nothing was changed. Tell whoever runs it.';
     await saying;
     await set(firmId, id, { state: 'failed', said: [words], endedAt: nowDate() }).catch(() => undefined);
-  } finally {
-    clearInterval(alive);
   }
 }
 
@@ -120,12 +124,10 @@ export async function beginExport(actor: Actor, form: { readonly papers?: unknow
   await tidy();
   const { firmId } = actor;
   return begin(actor, 'export', 'waiting', 0, (id) => {
-    void queue(() =>
-      work(firmId, id, async (progress) => {
-        const { bytes, sealed } = await writeExport(firmId, fileOf(id), form.papers !== false, progress);
-        return { size: bytes, said: sealed ? [] : [unsealedWords] };
-      }),
-    );
+    void enqueue(firmId, id, async (progress) => {
+      const { bytes, sealed } = await writeExport(firmId, fileOf(id), form.papers !== false, progress);
+      return { size: bytes, said: sealed ? [] : [unsealedWords] };
+    });
   });
 }
 
@@ -148,7 +150,10 @@ export async function beginImport(actor: Actor, form: { readonly size?: unknown 
 }
 
 /** Takes a piece of the file at its place; with the last of them the work begins. Answers how much of it is here. */
-export async function takePiece(actor: Actor, id: string, at: number, piece: Buffer): Promise<Answer<{ have: number }>> {
+export const takePiece = (actor: Actor, id: string, at: number, piece: Buffer): Promise<Answer<{ have: number }>> =>
+  arriving(() => putPiece(actor, id, at, piece));
+
+async function putPiece(actor: Actor, id: string, at: number, piece: Buffer): Promise<Answer<{ have: number }>> {
   if (!isUuid(id)) return notFound;
   const [row] = await withFirm(actor.firmId, (tx) => tx.select().from(exchange).where(eq(exchange.id, id)));
   if (row === undefined || row.kind !== 'import') return notFound;
@@ -161,15 +166,13 @@ export async function takePiece(actor: Actor, id: string, at: number, piece: Buf
   await set(actor.firmId, id, { doing: 'Arriving', done: Math.floor((have + piece.length) / 1024), total: Math.ceil(row.size / 1024) });
   if (have + piece.length === row.size) {
     await set(actor.firmId, id, { state: 'waiting' });
-    void queue(() =>
-      work(actor.firmId, id, async (progress) => {
-        try {
-          return { said: await readExport(actor.firmId, file, progress) };
-        } finally {
-          await rm(file, { force: true });
-        }
-      }),
-    );
+    void enqueue(actor.firmId, id, async (progress) => {
+      try {
+        return { said: await readExport(actor.firmId, file, progress) };
+      } finally {
+        await rm(file, { force: true });
+      }
+    });
   }
   return answer({ have: have + piece.length });
 }
@@ -180,9 +183,16 @@ export async function listExchanges(actor: Actor): Promise<{ readonly exchanges:
   const rows = await withFirm(actor.firmId, (tx) => tx.select().from(exchange).orderBy(desc(exchange.madeAt)).limit(shownAtMost));
   const shown: ShownExchange[] = [];
   for (const row of rows) {
-    const isSilent = now() - row.seenAt.getTime() > silentMs;
-    const lost = isSilent && (row.state === 'running' || row.state === 'waiting');
-    const said = lost ? ['The server was started anew meanwhile; nothing was changed. Begin again.'] : row.said;
+    const silence = now() - row.seenAt.getTime();
+    const isCut = row.state === 'arriving' && silence > cutMs;
+    const lost = isCut || (silence > silentMs && (row.state === 'running' || row.state === 'waiting'));
+    const said = !lost
+      ? row.said
+      : [
+          isCut
+            ? 'The file did not arrive whole: its page was closed, or had no signal. Choose it again.'
+            : 'The server was started anew meanwhile; nothing was changed. Begin again.',
+        ];
     if (lost) await set(actor.firmId, row.id, { state: 'failed', said, endedAt: nowDate() });
     const { firmId: _, seenAt: __, endedAt: ___, madeAt, ...rest } = row;
     shown.push({

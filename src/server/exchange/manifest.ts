@@ -1,4 +1,4 @@
-import { sha256 } from './tables';
+import { sha256 } from '@/core/exact';
 
 /* The first thing that is read of an export: what is in it, and by whom it was made. */
 

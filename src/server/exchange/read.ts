@@ -1,19 +1,21 @@
 import { createHash } from 'node:crypto';
-import { and, count, eq, inArray } from 'drizzle-orm';
+import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { PgTable } from 'drizzle-orm/pg-core';
 import { type Entry, open, type ZipFile } from 'yauzl';
+import { dateText } from '@/core/exact';
 import { isRole } from '@/core/permissions';
 import { planHash } from '@/core/planning';
 import { checkSeal, fingerprint, noSealBefore, type Signer } from '@/core/record';
-import { faultOf, type ThingKind } from '@/core/register';
+import { calibrationFault, faultOf, type ThingKind } from '@/core/register';
 import { type Transaction, withFirm } from '@/db/connection';
 import * as schema from '@/db/schema';
-import { nowDate } from '../clock';
+import { now, nowDate } from '../clock';
+import { sha256Of } from '../hash';
 import { verifySignature } from '../keys';
 import { readEvent, readPlan, readRecord } from '../reader';
 import { standAll } from '../standing';
 import { ExchangeFault, type Manifest, readManifest, type Signed, signedText } from './manifest';
-import { type Goes, going, heard, nameOf, patiently, sha256, type Told } from './tables';
+import { type Goes, going, heard, nameOf, patiently, type Told } from './tables';
 import type { Progress } from './write';
 
 /** So long may one file of it be, and one line: a zip can promise more than any disk holds. */
@@ -184,6 +186,10 @@ async function arrived(one: Goes, row: Kept, of: Coming): Promise<Kept | undefin
     of.signers.set(String(row.id), { fingerprint: fingerprint(publicKey), revoked: row.revokedAt !== null, publicKey });
     return { ...row, privateKey: '', retiredAt: row.retiredAt ?? nowDate(), importedAt: nowDate() };
   }
+  if (table === schema.calibration) {
+    const fault = calibrationFault({ doneOn: row.doneOn, dueOn: row.dueOn, reference: row.reference }, dateText(now()));
+    if (fault !== undefined) throw new Error(`cannot be: ${fault.message}`);
+  }
   if (table === schema.run && row.unread === null) {
     const plan = readPlan(row.plan);
     if (!plan.ok || planHash(plan.value) !== plan.value.hash) throw new Error('holds a plan that is not the one that its hash names');
@@ -193,15 +199,15 @@ async function arrived(one: Goes, row: Kept, of: Coming): Promise<Kept | undefin
     if (!event.ok) throw new Error(event.problem.message);
     if (event.value.id !== row.id || event.value.run !== row.runId) throw new Error('is an event of another run');
   }
-  if (table === schema.photo && (sha256(row.picture as Buffer) !== row.storedHash || sha256(row.copy as Buffer) !== row.copyHash))
+  if (table === schema.photo && (sha256Of(row.picture as Buffer) !== row.storedHash || sha256Of(row.copy as Buffer) !== row.copyHash))
     throw new Error('names a picture that is another');
-  if (table === schema.firmLogo && sha256(row.picture as Buffer) !== row.hash) throw new Error('names a logo that is another');
+  if (table === schema.firmLogo && sha256Of(row.picture as Buffer) !== row.hash) throw new Error('names a logo that is another');
   if (table === schema.certificate) sealed(row, of);
   if (table === schema.certificateTest) await ofItsTest(row, of);
   if (table === schema.message && row.state === 'waiting')
     return { ...row, state: 'given up', said: 'Not sent any more: it came in with the firm’s data.', settledAt: nowDate() };
-  // Whoever it was given to is put away here, and its tag hangs on the other installation's address.
-  if (table === schema.followUp) return { ...row, person: row.endedAt === null ? '' : row.person, tag: null };
+  // Whoever it was given to is put away here.
+  if (table === schema.followUp) return { ...row, person: row.endedAt === null ? '' : row.person };
   if (table === schema.standing) {
     of.before.set(String(row.testId), String(row.verdict));
     return undefined;
@@ -264,8 +270,8 @@ function chainFault({ chain, head }: Coming): string | undefined {
 const isEmpty = async (tx: Transaction): Promise<boolean> => {
   for (const { table, mayStand } of going) {
     if (mayStand === true) continue;
-    const [{ rows }] = await tx.select({ rows: count() }).from(table);
-    if (rows > 0) return false;
+    const rows = await tx.select({ one: sql`1` }).from(table).limit(1);
+    if (rows.length > 0) return false;
   }
   return true;
 };
@@ -382,14 +388,17 @@ const wordsOf = (error: unknown): string => {
       : 'a row cannot be kept';
 };
 
+/** Judged in one go: whoever asks the server for something else meanwhile waits no longer than for these. */
+const atOnce = 3;
+
 /** Makes the rows of lists again, from plans and events. Answers the tests of which the verdict is another than it was. */
 async function judgedAgain({ tx, before }: Coming, progress: Progress): Promise<readonly string[]> {
   const different: string[] = [];
   const ids = (await tx.select({ id: schema.test.id }).from(schema.test).orderBy(schema.test.createdAt)).map(({ id }) => id);
-  for (let from = 0; from < ids.length; from += 50) {
-    for (const { testId, verdict } of await standAll(tx, ids.slice(from, from + 50)))
+  for (let from = 0; from < ids.length; from += atOnce) {
+    for (const { testId, verdict } of await standAll(tx, ids.slice(from, from + atOnce)))
       if (before.get(testId) !== verdict) different.push(`${testId} (${before.get(testId) ?? 'not listed'}, now ${verdict})`);
-    progress('Judging again', Math.min(from + 50, ids.length), ids.length);
+    progress('Judging again', Math.min(from + atOnce, ids.length), ids.length);
   }
   return different;
 }

@@ -1,8 +1,8 @@
-import { createHash } from 'node:crypto';
 import { type SQL, sql } from 'drizzle-orm';
 import { getTableConfig, type PgColumn, type PgTable } from 'drizzle-orm/pg-core';
 import type { Transaction } from '@/db/connection';
 import * as schema from '@/db/schema';
+import { sha256Of } from '../hash';
 
 /*
  * Every table of the database, and whether a firm takes it along. What is not named here fails a test: nothing is forgotten by being
@@ -80,9 +80,15 @@ export const nameOf = (table: PgTable): string => {
 
 const isBytes = (column: PgColumn): boolean => column.getSQLType() === 'bytea';
 
+/** What opens something: by a private key one seals, by the code on a tag one writes readings. */
+const secrets = new Map<PgTable, readonly string[]>([
+  [schema.sealKey, ['privateKey']],
+  [schema.followUp, ['tag']],
+]);
+
 /** Columns that are told; the rest is the database's own affair, or a secret. */
-export function columnsOf(table: PgTable): readonly (readonly [string, PgColumn])[] {
-  const untold = new Set(['firmId', 'changedIn', 'changed', ...(table === schema.sealKey ? ['privateKey'] : [])]);
+export function toldColumns(table: PgTable): readonly (readonly [string, PgColumn])[] {
+  const untold = new Set(['firmId', 'changedIn', 'changed', ...(secrets.get(table) ?? [])]);
   return Object.entries(table as unknown as Record<string, PgColumn>).filter(
     ([key, column]) => typeof column?.getSQLType === 'function' && !untold.has(key) && column.generated === undefined,
   );
@@ -98,18 +104,16 @@ export interface Apart {
   readonly data: Buffer;
 }
 
-export const sha256 = (data: Buffer | string): string => createHash('sha256').update(data).digest('hex');
-
 /** A row as it is told, and what of it stands in files of its own. */
 export function told({ table, files = {} }: Goes, row: Row): { readonly line: Told; readonly apart: readonly Apart[] } {
   const apart: Apart[] = [];
   const line = Object.fromEntries(
-    columnsOf(table).map(([key]) => {
+    toldColumns(table).map(([key]) => {
       const value = row[key];
       const file = files[key];
       if (file !== undefined) {
         const data = Buffer.isBuffer(value) ? value : Buffer.from(String(value));
-        const name = `${file.folder}/${file.by === undefined ? sha256(data) : String(row[file.by])}${file.ending}`;
+        const name = `${file.folder}/${file.by === undefined ? sha256Of(data) : String(row[file.by])}${file.ending}`;
         apart.push({ name, data });
         return [key, { file: name }];
       }
@@ -122,7 +126,7 @@ export function told({ table, files = {} }: Goes, row: Row): { readonly line: To
 
 /** A row that can be kept, from what a line tells. @throws Error with words where it tells something else */
 export function heard({ table }: Goes, line: Told): Record<string, unknown> {
-  const columns = new Map(columnsOf(table));
+  const columns = new Map(toldColumns(table));
   const unknown = Object.keys(line).find((key) => !columns.has(key));
   if (unknown !== undefined) throw new Error(`has “${unknown.slice(0, 40)}”, which is not known here`);
   return Object.fromEntries(

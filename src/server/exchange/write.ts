@@ -13,7 +13,7 @@ import { now } from '../clock';
 import { signing } from '../keys';
 import { pagesOf } from '../papers';
 import { format, formatVersion, type Manifest, type Signed, signedText } from './manifest';
-import { columnsOf, going, nameOf, pagesOfTable, patiently, staying, told } from './tables';
+import { going, nameOf, pagesOfTable, patiently, staying, told, toldColumns } from './tables';
 
 /** What is being done, how much of it is done, and how much there is. */
 export type Progress = (doing: string, done: number, total: number) => void;
@@ -74,7 +74,7 @@ const columnWords = () =>
     going.map(({ table, files = {} }) => [
       nameOf(table),
       Object.fromEntries(
-        columnsOf(table).map(([key, column]) => [
+        toldColumns(table).map(([key, column]) => [
           key,
           `${files[key] === undefined ? column.getSQLType() : `name of a file in ${files[key].folder}/`}${column.notNull ? '' : ', or null'}`,
         ]),
@@ -200,7 +200,7 @@ const formula = /^(?!-?\d+(?:[.,]\d+)?$)[=+\-@\t\r]/;
 
 /** A table for a spreadsheet: what would be a formula there is text. */
 async function* sheetOf(tx: Transaction, one: (typeof going)[number]): AsyncGenerator<string> {
-  const columns = columnsOf(one.table)
+  const columns = toldColumns(one.table)
     .map(([key]) => key)
     .filter((key) => one.files?.[key] === undefined);
   // A mark that tells a spreadsheet of its letters.

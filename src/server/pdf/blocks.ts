@@ -23,12 +23,12 @@ const draws: { readonly [K in Block['kind']]: Draw<K> } = {
     sheet.flow('P', sheet.pieces(under, sheet.look('mono', 8.5), { tone: 'quiet' }));
     gap(sheet, 8);
   },
-  heading: (sheet, { level, text }) => {
+  heading: (sheet, { level, rank, text }) => {
     const look = sheet.look('bold', level === 2 ? 13 : 10.5);
     gap(sheet, level === 2 ? 14 : 8);
     // Not left alone at a page's end.
     sheet.room(sheet.leading(look) + sheet.at(40));
-    sheet.flow(`H${level}`, sheet.pieces(text, look));
+    sheet.flow(`H${rank}`, sheet.pieces(text, look));
     gap(sheet, 2);
   },
   say: (sheet, { text, tone }) => {

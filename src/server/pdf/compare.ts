@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { layoutVersion } from '@/core/papers';
 import type { TestRecord } from '@/core/record';
+import { sha256Of } from '../hash';
 import { type PaperPictures, paperPdf } from './index';
 
 /** What a PDF's pages are beside those that its record gives. */
@@ -9,8 +10,6 @@ export interface PagesChecked {
   /** Where they differ, in a few words; the first of them. */
   readonly differs?: string;
 }
-
-const sha256 = (data: Uint8Array): string => createHash('sha256').update(data).digest('hex');
 
 /** Every JPEG that stands in a PDF, by its hash: programs that write a file anew keep them as they are. */
 export function picturesIn(data: Buffer): PaperPictures {
@@ -25,7 +24,7 @@ export function picturesIn(data: Buffer): PaperPictures {
       const last = data.lastIndexOf(Buffer.from([0xff, 0xd9]), end);
       if (last > begin) {
         const picture = data.subarray(begin, last + 2);
-        found.set(sha256(picture), picture);
+        found.set(sha256Of(picture), picture);
       }
       at = data.indexOf('stream', end + 9);
     } else at = data.indexOf('stream', begin);
@@ -110,5 +109,5 @@ async function marksOf(data: Buffer): Promise<readonly Marks[]> {
 async function pixelsOf(page: { readonly objs: unknown; readonly commonObjs: unknown }, name: string): Promise<string> {
   const store = (name.startsWith('g_') ? page.commonObjs : page.objs) as { get(id: string, done: (value: unknown) => void): void };
   const shown = (await new Promise<unknown>((resolve) => store.get(name, resolve))) as { data?: Uint8Array } | null;
-  return shown?.data === undefined ? 'no pixels' : sha256(shown.data);
+  return shown?.data === undefined ? 'no pixels' : sha256Of(shown.data);
 }

@@ -3,7 +3,6 @@ import { unitLabel } from '@/core/quantities';
 import { TagForm } from '@/features/follow-ups/tag-form';
 import { readTag } from '@/server/tags';
 import { Notice } from '@/ui/notice';
-import { dayText, hourText } from '@/ui/when';
 
 export const metadata: Metadata = { title: 'Read the gauge', robots: { index: false }, referrer: 'no-referrer' };
 export const dynamic = 'force-dynamic';
@@ -33,7 +32,7 @@ export default async function TagPage({ params }: { readonly params: Promise<{ c
             <b className="figures">
               {left.value} {unitLabel(unit)}
             </b>{' '}
-            on {dayText(left.at)}.
+            on {left.day}.
           </>
         )}
       </p>
@@ -48,13 +47,13 @@ export default async function TagPage({ params }: { readonly params: Promise<{ c
             Looks so far
           </h2>
           <ul className="mt-1 divide-y divide-line border-y border-line">
-            {looks.slice(1).map(({ at, value, alarm }) => (
+            {looks.slice(1).map(({ at, moment, value, alarm }) => (
               <li key={at} className="flex justify-between gap-4 py-1.5">
                 <span className="figures">
                   {value} {unitLabel(unit)}
                 </span>
                 <span className={alarm ? 'font-semibold text-stop' : 'text-quiet'}>
-                  {dayText(at)}, {hourText(at)}: {alarm ? 'has fallen' : 'in order'}
+                  {moment}: {alarm ? 'has fallen' : 'in order'}
                 </span>
               </li>
             ))}
