@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { mkdtemp, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { monitorEventLoopDelay } from 'node:perf_hooks';
 import { Client } from 'pg';
 import { dateText } from '@/core/judging';
 import { simulateRun } from '@/core/simulation';
@@ -140,6 +141,8 @@ async function measured(
   const tenths = new Map<string, number>();
   let most = 0;
   let said = 0;
+  const lag = monitorEventLoopDelay({ resolution: 10 });
+  lag.enable();
   const watch = setInterval(() => {
     most = Math.max(most, process.memoryUsage.rss());
   }, 50);
@@ -150,10 +153,13 @@ async function measured(
     tenths.set(`${doing} ${Math.floor((10 * done) / Math.max(1, total))}`, process.memoryUsage.rss());
   });
   clearInterval(watch);
+  lag.disable();
   console.log(`${name}: ${((performance.now() - began) / 1000).toFixed(1)} s, ${said} reports of progress`);
   console.log(
     `  memory before ${megabytes(before)} MB, at tenths ${[...tenths.values()].map(megabytes).join(' ')}, at most ${megabytes(most)} MB`,
   );
+  // Whoever asks the server for something else meanwhile waits so long.
+  console.log(`  others wait at most ${(lag.max / 1e6).toFixed(0)} ms, 99 of 100 under ${(lag.percentile(99) / 1e6).toFixed(0)} ms`);
 }
 
 await measured('export, records only', (progress) => writeExport(bench.firmId, file, false, progress));

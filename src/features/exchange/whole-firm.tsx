@@ -1,5 +1,6 @@
 'use client';
 
+import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { addressOf } from '@/core/permissions';
 import { useEvery } from '@/device/use-every';
@@ -64,13 +65,18 @@ async function sendPieces(id: string, file: File, sent: (bytes: number) => void)
 /** All of the firm's data as a file, and such a file into a firm that is empty yet. */
 export function WholeFirm({ first }: { readonly first: Exchanges }) {
   const [{ exchanges, empty }, setKnown] = useState(first);
+  const router = useRouter();
   const [papers, setPapers] = useState(true);
   const [fault, setFault] = useState<string>();
   const [sending, setSending] = useState<{ readonly done: number; readonly total: number }>();
   const isUnderWay = exchanges.some(({ state }) => state === 'running' || state === 'waiting');
   const look = async () => {
     const response = await fetch(addressOf('GET /api/exchange')).catch(() => undefined);
-    if (response?.ok === true) setKnown((await response.json()) as Exchanges);
+    if (response?.ok !== true) return;
+    const next = (await response.json()) as Exchanges;
+    setKnown(next);
+    // The firm has another name now.
+    if (empty && !next.empty) router.refresh();
   };
   useEvery(everyMs, isUnderWay ? look : undefined);
   const begun = async (answer: Asked<unknown>) => {

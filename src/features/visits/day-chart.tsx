@@ -3,6 +3,7 @@
 import { scaleBand, scaleTime } from 'd3-scale';
 import { alarmsOf, type Day, type DayTest } from '@/core/planning';
 import { useSize } from '@/ui/use-size';
+import { hourText } from '@/ui/when';
 
 const left = 24;
 const top = 34;
@@ -38,7 +39,7 @@ export function DayChart({ day, tests, startAt }: { readonly day: Day; readonly 
               textAnchor={x(tick) < 30 ? 'start' : x(tick) > width - 30 ? 'end' : 'middle'}
               className="figures fill-quiet text-[12px]"
             >
-              {tick.toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}
+              {hourText(tick.getTime())}
             </text>
           </g>
         ))}

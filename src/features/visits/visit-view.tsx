@@ -340,6 +340,7 @@ function Entry({
 }) {
   const name = system?.name ?? '';
   const offered = proceduresFor(system?.kind ?? '');
+  const isOver = done !== undefined && done.verdict !== 'in progress';
   return (
     <li className="border border-line p-3" onKeyDown={rowKey}>
       <p className="font-medium">
@@ -367,8 +368,12 @@ function Entry({
         <Button tone="quiet" className="px-3" data-row-key="x" onClick={takeOff}>
           Take off <span className="sr-only">{name}</span> <KeyHint of="X" />
         </Button>
-        <To place={{ at: 'plan', system: entry.system, procedure: entry.procedure }} className={`${buttonLook()} px-3`}>
-          Plan it
+        {/* What was done is done again only on purpose. */}
+        <To
+          place={{ at: 'plan', system: entry.system, procedure: entry.procedure }}
+          className={`${buttonLook(isOver ? 'quiet' : undefined)} px-3`}
+        >
+          {isOver ? 'Plan it again' : 'Plan it'}
         </To>
       </div>
     </li>

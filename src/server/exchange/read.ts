@@ -350,9 +350,9 @@ async function takeIn(
   const different = await judgedAgain(of, progress);
   const tests = of.before.size;
   return [
-    `All of ${manifest.firm} came in, as it was exported on ${manifest.madeAt.slice(0, 10)}. Rows: ${going
-      .map(({ table }) => [nameOf(table).replaceAll('_', ' '), manifest.tables[nameOf(table)].rows] as const)
-      .flatMap(([name, rows]) => (rows === 0 ? [] : [`${name} ${rows}`]))
+    `All of ${manifest.firm} came in, as it was exported on ${manifest.madeAt.slice(0, 10)}: ${going
+      .map(({ table, called }) => ({ rows: manifest.tables[nameOf(table)].rows, called }))
+      .flatMap(({ rows, called }) => (called === undefined || rows === 0 ? [] : [`${rows} ${called}`]))
       .join(', ')}.`,
     of.papers.count === 0 ? 'There were no papers.' : `${of.papers.count} papers: every seal holds, and none is missing in their chain.`,
     different.length === 0

@@ -16,6 +16,8 @@ export interface Goes {
   readonly page: number;
   /** Columns that stand in files of their own, named in the row: by the SHA-256 of what is in them, or by a name that the row has. */
   readonly files?: Readonly<Record<string, { readonly folder: string; readonly ending: string; readonly by?: string }>>;
+  /** What its rows are to whoever reads what came in. */
+  readonly called?: string;
   /** Also written as a table for a spreadsheet. */
   readonly sheet?: true;
   /** A firm that has rows of it before anything came in still counts as empty. */
@@ -30,27 +32,33 @@ export const going: readonly Goes[] = [
   { table: schema.firm, page: 1, mayStand: true },
   { table: schema.firmLogo, page: 5, files: { picture: { folder: 'pictures', ending: '.png' } } },
   { table: schema.person, page: 500, sheet: true, mayStand: true },
-  { table: schema.site, page: 500, sheet: true },
-  { table: schema.system, page: 200, sheet: true },
-  { table: schema.component, page: 500, sheet: true },
+  { table: schema.site, page: 500, sheet: true, called: 'sites' },
+  { table: schema.system, page: 200, sheet: true, called: 'systems' },
+  { table: schema.component, page: 500, sheet: true, called: 'components' },
   { table: schema.equipment, page: 500, sheet: true },
-  { table: schema.visit, page: 500, sheet: true },
+  { table: schema.visit, page: 500, sheet: true, called: 'visits' },
   { table: schema.clash, page: 500 },
-  { table: schema.instrument, page: 500, sheet: true },
-  { table: schema.calibration, page: 500, sheet: true },
+  { table: schema.instrument, page: 500, sheet: true, called: 'instruments' },
+  { table: schema.calibration, page: 500, sheet: true, called: 'calibrations' },
   { table: schema.houseRule, page: 500, sheet: true },
   { table: schema.ownProcedure, page: 200 },
-  { table: schema.test, page: 500, sheet: true },
+  { table: schema.test, page: 500, sheet: true, called: 'tests' },
   { table: schema.run, page: 100 },
-  { table: schema.event, page: 1000 },
+  { table: schema.event, page: 1000, called: 'entries of their logs' },
   { table: schema.quarantine, page: 50 },
-  { table: schema.photo, page: 5, files: { picture, copy: picture } },
+  { table: schema.photo, page: 5, called: 'photographs', files: { picture, copy: picture } },
   { table: schema.signature, page: 100 },
   { table: schema.sealKey, page: 100, mayStand: true },
-  { table: schema.certificate, page: 20, sheet: true, files: { record: { folder: 'records', ending: '.json', by: 'number' } } },
+  {
+    table: schema.certificate,
+    page: 20,
+    sheet: true,
+    called: 'certificates',
+    files: { record: { folder: 'records', ending: '.json', by: 'number' } },
+  },
   { table: schema.certificateTest, page: 500, sheet: true },
   { table: schema.withdrawal, page: 500, sheet: true },
-  { table: schema.followUp, page: 500, sheet: true },
+  { table: schema.followUp, page: 500, sheet: true, called: 'follow-ups' },
   { table: schema.message, page: 200, sheet: true, mayStand: true },
   { table: schema.standing, page: 200, sheet: true, compared: true },
 ];
