@@ -5,6 +5,7 @@ import type { Actor } from './actor';
 import { endToken, listTokens, makeToken, readerOf } from './api-tokens';
 import { accountOf, addPerson, putAway } from './auth';
 import { at, now } from './clock';
+import { route } from './door';
 import { listNames, openApi, readList, readTestRecord } from './read-api';
 import { sealTest } from './sealing';
 import { must, openTestFirm } from './test-firm.fixture';
@@ -81,6 +82,53 @@ test('whoever made it has left: it reads nothing any more', async () => {
   if (account === undefined) throw new Error('no account');
   await putAway(account);
   expect(await readerOf(bearing(token))).toBeUndefined();
+});
+
+describe('through the door', () => {
+  const list = route('GET /api/v1/[list]', ({ actor, params, query }) => readList(actor, params.list, query));
+  const ask = (address: string, headers: Record<string, string> = {}) =>
+    list(new Request(`http://127.0.0.1:4747${address}`, { headers }), {
+      params: Promise.resolve({ list: address.split('/')[3].split('?')[0] }),
+    });
+
+  test('without a token, with another program’s words, or with a session alone: refused, and told what to send', async () => {
+    for (const headers of [
+      {},
+      { authorization: 'Basic eDp5' },
+      { authorization: 'Bearer x' },
+      { cookie: 'better-auth.session_token=abc.def' },
+    ]) {
+      const response = await ask('/api/v1/sites', headers as Record<string, string>);
+      expect(response.status).toBe(401);
+      expect((await response.json()).problem).toMatchObject({
+        code: 'no-token',
+        message: expect.stringContaining('Authorization: Bearer'),
+      });
+    }
+  });
+
+  test('with one: the rows, kept by nobody on the way, and nothing that signs anybody in', async () => {
+    const { token } = must(await makeToken(wren, { name: 'Door' }));
+    const response = await ask('/api/v1/sites?limit=2', { authorization: `Bearer ${token}` });
+    expect(response.status).toBe(200);
+    expect(response.headers.get('cache-control')).toContain('no-store');
+    expect(response.headers.get('set-cookie')).toBeNull();
+    const page = await response.json();
+    expect(page.rows).toHaveLength(2);
+    expect(page.next).toBe(page.rows[1].id);
+    expect((await listTokens(wren)).find(({ name }) => name === 'Door')?.usedAt).toBeDefined();
+    const none = await ask('/api/v1/people', { authorization: `Bearer ${token}` });
+    expect([none.status, (await none.json()).problem.message]).toEqual([404, expect.stringContaining('sites, systems')]);
+  });
+});
+
+test('no more tokens than somebody can oversee', async () => {
+  for (let one = 0; one < 20; one += 1) {
+    const made = await makeToken(stranger, { name: `Program ${one}` });
+    if (!made.ok) throw new Error(made.problem.message);
+  }
+  expect(await makeToken(stranger, { name: 'One more' })).toMatchObject({ ok: false, problem: { code: 'too-many' } });
+  for (const { id, state } of await listTokens(stranger)) if (state === 'valid') must(await endToken(stranger, id));
 });
 
 test.each(listNames)('%s: every row is as the description says, none twice and none left out, whatever the page', async (name) => {

@@ -75,14 +75,11 @@ export const heading = (level: 2 | 3, text: string): Block => ({ kind: 'heading'
 
 /** Headings in ranks that leave no step out, however large each stands: whoever hears the paper goes by them. */
 export function ranked(blocks: readonly Block[]): readonly Block[] {
-  let before = 1;
-  return blocks.map((block) => {
-    if (block.kind !== 'heading') return block;
-    const rank = block.level > before + 1 ? 2 : block.level;
-    before = rank;
-    return { ...block, rank };
-  });
+  const first = blocks.findIndex((block) => block.kind === 'heading' && block.level === 2);
+  // What stands before the first large one belongs to the title itself.
+  return blocks.map((block, index) => (block.kind === 'heading' && (first === -1 || index < first) ? { ...block, rank: 2 } : block));
 }
+
 /** @param share its part of the table's width, against the others */
 export const column = (title: string, share: number, figures?: true): Column => ({
   title,

@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { faultOf, formulaFault, guessColumns, readSheetRow, sameAs, sheetColumns, sheetKinds } from '.';
 
 /* Tables that people keep elsewhere: their heads, their cells, and what no cell may be. */
@@ -88,4 +89,98 @@ describe('cells', () => {
 test('the same again is known, however it is spelt', () => {
   expect(sameAs('site', { name: ' Mill ', address: 'ÉCLUSE 1' })).toBe(sameAs('site', { name: 'mill', address: 'ecluse 1' }));
   expect(sameAs('instrument', { name: 'Van', serial: 'a' })).not.toBe(sameAs('instrument', { name: 'Van', serial: 'b' }));
+});
+
+describe('whatever a table says', () => {
+  const kind = fc.constantFrom(...sheetKinds);
+  const cell = fc.oneof(
+    fc.string({ unit: 'grapheme', maxLength: 30 }),
+    fc.constantFrom('', ' ', '=1', '@x', '+44 (0) 55', '-10', '1,000', '0,5', '2026-12-02', 'mbar', 'Pass', 'yes', 'needle', 'gas', "'=x"),
+  );
+  const row = kind.chain((one) =>
+    fc.tuple(fc.constant(one), fc.record(Object.fromEntries(sheetColumns[one].map(({ field }) => [field, cell])), { requiredKeys: [] })),
+  );
+
+  test('each row is a thing or a fault at one of its own columns, in words', () => {
+    fc.assert(
+      fc.property(row, ([one, cells]) => {
+        const read = readSheetRow(one, cells as Record<string, string>);
+        if ('problem' in read) {
+          expect(sheetColumns[one].map(({ field }) => field)).toContain(read.problem.field);
+          expect(read.problem.message.length).toBeGreaterThan(8);
+        } else
+          for (const { field, needed } of sheetColumns[one])
+            if (needed === true) expect(String((cells as Record<string, string>)[field] ?? '').trim()).not.toBe('');
+      }),
+    );
+  });
+
+  test('no formula becomes a value', () => {
+    fc.assert(
+      fc.property(row, fc.nat(), fc.constantFrom('=A1', '=SUM(B2:B9)', '@now', '+C3*2', '-MAX(D4)'), ([one, cells], at, formula) => {
+        const { field } = sheetColumns[one][at % sheetColumns[one].length];
+        const read = readSheetRow(one, { ...(cells as Record<string, string>), [field]: formula });
+        expect('problem' in read).toBe(true);
+      }),
+    );
+  });
+
+  test('a good gauge comes back with the figures that were written, point or comma', () => {
+    const figures = fc.tuple(fc.integer({ min: 1, max: 999 }), fc.integer({ min: 0, max: 3 }), fc.constantFrom('.', ','));
+    fc.assert(
+      fc.property(figures, fc.constantFrom('mbar', 'psi', 'bar', 'Pa'), ([whole, decimals, sign], unit) => {
+        const plainFigure = (whole / 10 ** decimals).toFixed(decimals);
+        const typed = plainFigure.replace('.', sign);
+        const read = readSheetRow('instrument', {
+          name: 'g',
+          kind: 'digital',
+          unit,
+          readability: typed,
+          rangeLow: '0',
+          rangeHigh: '9999',
+          serial: 's',
+        });
+        // One to 999 with three decimals and a comma might be thousands: that is asked.
+        const isAsked = sign === ',' && decimals === 3 && !plainFigure.startsWith('0');
+        expect('problem' in read).toBe(isAsked);
+        if ('row' in read) expect(read.row.said).toMatchObject({ readability: plainFigure, unit });
+      }),
+    );
+  });
+
+  test('however the columns lie, each is found once and none twice', () => {
+    fc.assert(
+      fc.property(
+        kind.chain((one) =>
+          fc.tuple(
+            fc.constant(one),
+            fc.shuffledSubarray(sheetColumns[one].map(({ label }) => label)),
+            fc.array(fc.string({ maxLength: 12 }), { maxLength: 4 }),
+          ),
+        ),
+        ([one, labels, others]) => {
+          const header = [...labels, ...others.map((text) => `~${text}`)];
+          const found = guessColumns(one, header);
+          for (const { field, label } of sheetColumns[one]) if (labels.includes(label)) expect(found[field]).toBe(header.indexOf(label));
+          const places = Object.values(found).filter((at) => at !== undefined);
+          expect(new Set(places).size).toBe(places.length);
+        },
+      ),
+    );
+  });
+});
+
+describe('units of gauges', () => {
+  const gauge = (unit: string) =>
+    readSheetRow('instrument', { name: 'g', kind: 'digital', unit, readability: '1', rangeLow: '0', rangeHigh: '9', serial: 's' });
+  test.each([
+    ['PSI', 'psi'],
+    ['Bar', 'bar'],
+    ['in WC', 'inH2O'],
+    ['kpa', 'kPa'],
+    ['bars', 'bar'],
+  ])('%s is %s', (typed, unit) => expect(gauge(typed)).toMatchObject({ row: { said: { unit } } }));
+  test.each(['mPa', 'Mbar', 'stone', 'pound'])('%s is asked about', (typed) =>
+    expect(gauge(typed)).toMatchObject({ problem: { field: 'unit' } }),
+  );
 });
