@@ -135,3 +135,98 @@ test('all of the firm’s data out, and into an empty firm of another installati
     await empty.close();
   }
 });
+
+test('on a phone, one table after another: a site, its systems, what hangs on them, a gauge in psi; and then a test can be planned', async ({
+  app,
+  browser,
+}) => {
+  const page = await app.device(browser, 'iola', { viewport: { width: 390, height: 844 } });
+  await page.goto('/firm/data');
+  const sheet = page.getByRole('region', { name: 'Tables from elsewhere' });
+  const take = async (kind: string, rows: string, press: string) => {
+    await sheet.getByRole('radio', { name: kind }).click();
+    await sheet
+      .getByLabel(`Table of ${kind.toLowerCase()}`)
+      .setInputFiles({ name: `${kind}.csv`, mimeType: 'text/csv', buffer: Buffer.from(rows) });
+    await sheet.getByRole('button', { name: press }).click();
+    await expect(sheet).toContainText('nothing is left of it.');
+    await sheet.getByRole('button', { name: 'Another table' }).click();
+  };
+  const overflow = () => page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+  await take('Sites', 'Name,Address\nTar house,9 Tar Lane\n', 'Take in 1 site');
+  // A system of a site that is not there waits with its reason; the rest goes in.
+  await sheet.getByRole('radio', { name: 'Systems' }).click();
+  const systems = 'Site,System,Kind,Pipes\nTar house,"Gas, tar house",Natural gas,3/4sch40 60ft\nNo such house,Gas,gas,\n';
+  await sheet.getByLabel('Table of systems').setInputFiles({ name: 'systems.csv', mimeType: 'text/csv', buffer: Buffer.from(systems) });
+  await expect(sheet.getByText('There is no site “No such house”.', { exact: false })).toBeVisible();
+  expect(await overflow()).toBeLessThanOrEqual(0);
+  await sheet.getByRole('button', { name: 'Take in 1 system' }).click();
+  await expect(sheet).toContainText('1 system taken in; one row is left.');
+  await sheet.getByLabel('Site, line 3').fill('Tar house');
+  await sheet.getByLabel('Site, line 3').press('Enter');
+  await sheet.getByRole('button', { name: 'Take in 1 system' }).click();
+  await expect(sheet).toContainText('2 systems taken in; nothing is left of it.');
+  await sheet.getByRole('button', { name: 'Another table' }).click();
+  await take(
+    'Components',
+    'Property,Installation,Appliance,Manufacturer,Serial no\nTar house,"Gas, tar house",Boiler,Emberly,77-1\n',
+    'Take in 1 component',
+  );
+  await take(
+    'Gauges',
+    'Gauge,Type,Units,Min,Max,Resolution,SN,Calibrated,Due,Certificate\nTar dial,dial,PSI,0,15,"0,1",TD-1,2026-05-04,2027-05-04,K-9\n',
+    'Take in 1 gauge',
+  );
+  // What came in stands where it is used, with its parts and its calibration.
+  await page.goto('/field?at=sites');
+  await page.getByRole('searchbox').fill('Tar house');
+  await page
+    .getByRole('main')
+    .getByRole('link', { name: /^Tar house/ })
+    .click();
+  await expect(page.getByRole('heading', { name: /^Gas, tar house/ })).toBeVisible();
+  await expect(page.getByText('Boiler Emberly', { exact: false }).first()).toBeVisible();
+  await page.goto('/field?at=instruments');
+  const gauge = page.getByRole('listitem').filter({ hasText: 'TD-1' }).first();
+  await expect(gauge).toContainText('Tar dial');
+  await expect(gauge).toContainText('psi');
+  await expect(gauge).not.toContainText('No calibration on file');
+});
+
+test('an upload that loses its signal goes on where it was', async ({ browser }, info) => {
+  test.setTimeout(180_000);
+  const empty = await App.open(`lost${info.workerIndex}`, 'empty');
+  try {
+    const password = await firstFirm(empty);
+    const page = await empty.device(browser, 'nobody');
+    await page.goto('/sign-in');
+    await page.getByLabel('E-mail', { exact: true }).fill('supervisor@firm.invalid');
+    await page.getByLabel('Password', { exact: true }).fill(password);
+    await page.getByRole('button', { name: 'Sign in' }).click();
+    await page.waitForURL(/today/);
+    await page.goto('/firm/data');
+    const places: string[] = [];
+    let lost = 0;
+    // The second piece is lost on its way, twice; then it gets through.
+    await page.route('**/piece?at=*', async (route) => {
+      const at = new URL(route.request().url()).searchParams.get('at') ?? '';
+      if (at !== '0' && lost < 2) {
+        lost += 1;
+        await route.abort('internetdisconnected');
+        return;
+      }
+      places.push(at);
+      await route.continue();
+    });
+    const into = page.getByRole('region', { name: 'All of the firm’s data' });
+    const noZip = Buffer.alloc(3 * 1024 * 1024, 'x');
+    await into.getByLabel('Take a firm’s export in').setInputFiles({ name: 'firm.zip', mimeType: 'application/zip', buffer: noZip });
+    // It arrives whole, and is then found to be none.
+    await expect(into).toContainText('This file is no zip, or it was cut short on its way', { timeout: 60_000 });
+    expect(lost).toBe(2);
+    expect(places).toEqual(['0', String(2 * 1024 * 1024)]);
+    await expect(into.getByLabel('Take a firm’s export in')).toBeEnabled();
+  } finally {
+    await empty.close();
+  }
+});

@@ -99,11 +99,17 @@ export function SheetImport({ of: person }: { readonly of: string }) {
     setKind(before.kind);
   }, [keptAs]);
 
+  // One asking after another: what is taken in is what was found last, and no row is taken twice.
+  const asking = useRef<Promise<unknown>>(Promise.resolve());
+  const inTurn = (work: () => Promise<void>) => {
+    asking.current = asking.current.then(work);
+    return asking.current;
+  };
   /** Asks the server of rows, some at a time; what it found of each is shown as it comes, beside what is typed meanwhile. */
   const ask = async (of: Sheet, rows: Sheet['rows'], make: boolean) => {
     setFault(undefined);
     for (let from = 0; from < rows.length; from += batch) {
-      if (rows.length > 1) setBusy({ label: make ? 'Taking in' : 'Looking at the rows', done: from, total: rows.length });
+      if (make || rows.length > 1) setBusy({ label: make ? 'Taking in' : 'Looking at the rows', done: from, total: rows.length });
       const part = rows.slice(from, from + batch);
       const answer = await post<readonly NonNullable<ShownRow['found']>[]>(
         'POST /api/sheets',
@@ -145,7 +151,7 @@ export function SheetImport({ of: person }: { readonly of: string }) {
       made: 0,
     };
     keep(next);
-    await ask(next, next.rows, false);
+    await inTurn(() => ask(next, next.rows, false));
   };
 
   const shown = useMemo<readonly ShownRow[]>(
@@ -158,11 +164,19 @@ export function SheetImport({ of: person }: { readonly of: string }) {
     if (now === undefined) return;
     keep({ ...now, rows: now.rows.map((row) => (row.number === number ? { ...row, mended: { ...row.mended, [field]: text } } : row)) });
   };
-  const lookAgain = (number: number) => {
-    const now = latest.current;
-    const row = now?.rows.find((one) => one.number === number);
-    if (now !== undefined && row !== undefined) ask(now, [row], false);
-  };
+  const lookAgain = (number: number) =>
+    inTurn(async () => {
+      const now = latest.current;
+      const row = now?.rows.find((one) => one.number === number);
+      if (now !== undefined && row !== undefined) await ask(now, [row], false);
+    });
+  const takeIn = () =>
+    inTurn(async () => {
+      const now = latest.current;
+      if (now === undefined) return;
+      const are = now.rows.filter((row) => now.found[row.number]?.is === 'ready');
+      await ask(now, are, true);
+    });
   const saveRest = async () => {
     if (sheet === undefined) return;
     const { default: Papa } = await import('papaparse');
@@ -219,23 +233,14 @@ export function SheetImport({ of: person }: { readonly of: string }) {
               change={(field, at) => {
                 const next = { ...sheet, columns: { ...sheet.columns, [field]: at }, found: {} };
                 keep(next);
-                ask(next, next.rows, false);
+                inTurn(() => ask(next, next.rows, false));
               }}
             />
           )}
           {busy !== undefined && <Progress label={busy.label} done={busy.done} total={busy.total} />}
           <div className="flex flex-wrap gap-3">
             {sheet.rows.length > 0 && (
-              <Button
-                disabled={busy !== undefined || ready.length === 0}
-                onClick={() =>
-                  ask(
-                    sheet,
-                    sheet.rows.filter(({ number }) => sheet.found[number]?.is === 'ready'),
-                    true,
-                  )
-                }
-              >
+              <Button disabled={busy !== undefined || ready.length === 0} onClick={takeIn}>
                 Take in {counted(sheet.kind, ready.length)}
               </Button>
             )}
