@@ -190,8 +190,8 @@ function patient(page: Page): Page {
   return page;
 }
 
-/** The firm and the supervisor that an empty installation begins with; answers the password. */
-export async function firstFirm(app: App): Promise<string> {
+/** Makes the firm and the supervisor that an empty installation begins with, and signs them in on a page, on Today. */
+export async function setUpFirm(app: App, page: Page): Promise<void> {
   const { stdout } = await promisify(execFile)(process.execPath, [join(root, 'node_modules/tsx/dist/cli.mjs'), 'ops/first-firm.ts'], {
     cwd: root,
     env: {
@@ -203,7 +203,22 @@ export async function firstFirm(app: App): Promise<string> {
   });
   const password = /password (\S+)/.exec(stdout)?.[1];
   if (password === undefined) throw new Error('no password was printed');
-  return password;
+  await page.goto('/sign-in');
+  await page.getByLabel('E-mail', { exact: true }).fill('supervisor@firm.invalid');
+  await page.getByLabel('Password', { exact: true }).fill(password);
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await page.waitForURL(/today/);
+}
+
+/** Finds a site on the device by its name, and opens it. */
+export async function openSite(page: Page, name: string): Promise<void> {
+  await page.goto('/field?at=sites');
+  await page.getByRole('searchbox').fill(name);
+  await page
+    .getByRole('main')
+    .getByRole('link', { name: new RegExp(`^${name}`) })
+    .click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(name);
 }
 
 const firms = { ruben: 'ostrel' } as Record<string, string>;

@@ -1,19 +1,9 @@
 import type { Page } from '@playwright/test';
-import { expect, test } from './app';
+import { expect, openSite, test } from './app';
 
 /* Two devices change the same from the same beginning, one of them with no signal: both are kept, and a person chooses. */
 
 const siteName = 'Slab Annex';
-
-async function openSite(page: Page): Promise<void> {
-  await page.goto('/field?at=sites');
-  await page.getByRole('searchbox').fill(siteName);
-  await page
-    .getByRole('main')
-    .getByRole('link', { name: new RegExp(`^${siteName}`) })
-    .click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText(siteName);
-}
 
 async function occupiedBy(page: Page, occupier: string): Promise<void> {
   await page.getByRole('button', { name: 'Change the site' }).click();
@@ -25,7 +15,7 @@ async function occupiedBy(page: Page, occupier: string): Promise<void> {
 
 /** What the register has, as somebody else's device sees it. */
 async function occupier(page: Page): Promise<string> {
-  await openSite(page);
+  await openSite(page, siteName);
   await page.getByRole('button', { name: 'Change the site' }).click();
   return await page.getByRole('dialog').getByLabel('Occupier', { exact: true }).inputValue();
 }
@@ -38,8 +28,8 @@ test('a site changed on two devices: what came second is kept beside what stands
   await first.goto('/field');
   await first.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
   await expect.poll(() => first.evaluate(() => navigator.serviceWorker.controller !== null)).toBe(true);
-  await openSite(first);
-  await openSite(second);
+  await openSite(first, siteName);
+  await openSite(second, siteName);
   await first.context().setOffline(true);
   await occupiedBy(first, 'Orla Penhale');
   await expect(first.getByTestId('signal')).toContainText(/no signal · 1 to send/);

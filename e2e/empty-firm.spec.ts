@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { App, expect, firstFirm, test } from './app';
+import { App, expect, setUpFirm, test } from './app';
 import { choose } from './choosing';
 import { sealedPaper } from './paper';
 import { Technician } from './technician';
@@ -54,13 +54,9 @@ test.describe('from an empty firm', () => {
   }, info) => {
     const app = await App.open(`empty${info.workerIndex}`, 'empty');
     try {
-      const password = await firstFirm(app);
       const page = await app.device(browser, 'nobody', { serviceWorkers: 'allow', viewport: { width: 390, height: 844 } });
       const work = new Technician(app, page);
-      await page.goto('/sign-in');
-      await fillAll(page, { 'E-mail': 'supervisor@firm.invalid', Password: password });
-      await page.getByRole('button', { name: 'Sign in' }).click();
-      await page.waitForURL(/today/);
+      await setUpFirm(app, page);
       await expect(page.getByText(/^No systems yet\. Add a site and its systems, then your gauges/)).toBeVisible();
 
       // From here on there is no signal: the site, its system and the gauge are made on the device.

@@ -1,7 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
-import { App, expect, firstFirm, test } from './app';
+import { App, expect, openSite, setUpFirm, test } from './app';
 import { faults } from './axe';
+import { Technician } from './technician';
 
 /* What comes into the firm from elsewhere and goes out of it: tables, all of its data, and programs that read. */
 
@@ -106,13 +107,8 @@ test('all of the firm’s data out, and into an empty firm of another installati
 
   const empty = await App.open(`into${info.workerIndex}`, 'empty');
   try {
-    const password = await firstFirm(empty);
     const there = await empty.device(browser, 'nobody');
-    await there.goto('/sign-in');
-    await there.getByLabel('E-mail', { exact: true }).fill('supervisor@firm.invalid');
-    await there.getByLabel('Password', { exact: true }).fill(password);
-    await there.getByRole('button', { name: 'Sign in' }).click();
-    await there.waitForURL(/today/);
+    await setUpFirm(empty, there);
     await openData(there);
     const into = there.getByRole('region', { name: 'All of the firm’s data' });
     const zip = (buffer: Buffer) => ({ name: 'firm.zip', mimeType: 'application/zip', buffer });
@@ -178,12 +174,7 @@ test('on a phone, one table after another: a site, its systems, what hangs on th
     'Take in 1 gauge',
   );
   // What came in stands where it is used, with its parts and its calibration.
-  await page.goto('/field?at=sites');
-  await page.getByRole('searchbox').fill('Tar house');
-  await page
-    .getByRole('main')
-    .getByRole('link', { name: /^Tar house/ })
-    .click();
+  await openSite(page, 'Tar house');
   await expect(page.getByRole('heading', { name: /^Gas, tar house/ })).toBeVisible();
   await expect(page.getByText('Boiler Emberly', { exact: false }).first()).toBeVisible();
   await page.goto('/field?at=instruments');
@@ -191,19 +182,19 @@ test('on a phone, one table after another: a site, its systems, what hangs on th
   await expect(gauge).toContainText('Tar dial');
   await expect(gauge).toContainText('psi');
   await expect(gauge).not.toContainText('No calibration on file');
+  // And a test can be planned on it, with that gauge.
+  const work = new Technician(app, page);
+  await work.openPlan('Gas, tar house');
+  await work.takeGauge(/^Tar dial/);
+  await expect(page.getByRole('button', { name: 'Start the test' })).toBeVisible();
 });
 
 test('an upload that loses its signal goes on where it was', async ({ browser }, info) => {
   test.setTimeout(180_000);
   const empty = await App.open(`lost${info.workerIndex}`, 'empty');
   try {
-    const password = await firstFirm(empty);
     const page = await empty.device(browser, 'nobody');
-    await page.goto('/sign-in');
-    await page.getByLabel('E-mail', { exact: true }).fill('supervisor@firm.invalid');
-    await page.getByLabel('Password', { exact: true }).fill(password);
-    await page.getByRole('button', { name: 'Sign in' }).click();
-    await page.waitForURL(/today/);
+    await setUpFirm(empty, page);
     await page.goto('/firm/data');
     const places: string[] = [];
     let lost = 0;

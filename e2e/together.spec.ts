@@ -1,4 +1,4 @@
-import { App, expect, test } from './app';
+import { App, expect, openSite, test } from './app';
 import { Technician } from './technician';
 
 /* Two tests at once on a site, and the day that they make. */
@@ -120,12 +120,7 @@ test('the site’s day: the shortest order, then one’s own; a second pair of h
   browser,
 }) => {
   const page = await app.device(browser, 'tomasz');
-  await page.goto('/field?at=sites');
-  await page.getByRole('searchbox').fill('Slab Annex');
-  await page
-    .getByRole('main')
-    .getByRole('link', { name: /^Slab Annex/ })
-    .click();
+  await openSite(page, 'Slab Annex');
   await page.getByRole('button', { name: 'Plan a visit' }).click();
   await expect(page.getByText('Add the systems that are tested on this visit.')).toBeVisible();
   for (const system of ['Drains, annex', 'Water, annex', 'Underfloor heating, annex'])

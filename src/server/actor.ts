@@ -8,6 +8,8 @@ export interface Actor {
   readonly firmId: string;
   readonly name: string;
   readonly role: Role;
+  /** The known device that their session was begun on. */
+  readonly deviceId?: string;
   /** Signed in no more: only what was written up to then is taken, and nothing is shown. */
   readonly delivers?: { readonly until: number };
 }

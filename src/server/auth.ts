@@ -191,12 +191,19 @@ export async function currentActor(headers: Headers): Promise<Actor | undefined>
   return found.actor;
 }
 
-const actorOf = ({ id, firmId, name, role }: { id: string; firmId: string; name: string; role: string }): Actor | undefined =>
-  isRole(role) ? { userId: id, firmId, name, role } : undefined;
+interface Found {
+  readonly id: string;
+  readonly firmId: string;
+  readonly name: string;
+  readonly role: string;
+  readonly device?: string | null;
+}
+const actorOf = ({ id, firmId, name, role, device }: Found): Actor | undefined =>
+  isRole(role) ? { userId: id, firmId, name, role, ...(typeof device === 'string' ? { deviceId: device } : {}) } : undefined;
 
 async function lookUp(headers: Headers): Promise<Omit<Known, 'until'>> {
   const found = await auth().api.getSession({ headers });
-  return found === null ? {} : { actor: actorOf(found.user as never), token: found.session.token };
+  return found === null ? {} : standing(found.session.token);
 }
 
 /** Sessions that still stand, by their tokens; a crowd that asks at once is answered by one query. */
@@ -204,7 +211,7 @@ const stillStanding = new DataLoader<string, Omit<Known, 'until'>>(
   async (tokens) => {
     const found = await guarded(
       open()
-        .select({ token: session.token, id: user.id, firmId: user.firmId, name: user.name, role: user.role })
+        .select({ token: session.token, id: user.id, firmId: user.firmId, name: user.name, role: user.role, device: session.deviceId })
         .from(session)
         .innerJoin(user, eq(user.id, session.userId))
         .where(and(inArray(session.token, [...tokens]), gt(session.expiresAt, nowDate()), isNull(user.putAwayAt))),
@@ -277,12 +284,6 @@ export async function putAway({ id, firmId }: Account): Promise<void> {
   await withFirm(firmId, (tx) => tx.update(person).set({ putAwayAt: nowDate() }).where(eq(person.id, id)));
   await endSessions(id);
 }
-
-/** The known device that a request comes from, where it says so. */
-export const deviceOf = (headers: Headers): string | undefined => {
-  const token = cookie(headers, deviceCookie);
-  return token === undefined ? undefined : tokenHash(token);
-};
 
 /** Somebody as a deliverer of what they wrote, up to when they were put away or their device was revoked. */
 export async function endOf(firmId: string, userId: string, device: string): Promise<Actor | undefined> {

@@ -1,4 +1,6 @@
 import { randomUUID } from 'node:crypto';
+import { sql } from 'drizzle-orm';
+import { withFirm } from '@/db/connection';
 import { answer, refuse } from './answers';
 import { at, now } from './clock';
 import { forgetOldCommands, once } from './command';
@@ -87,4 +89,14 @@ test('an answer is kept for two weeks', async () => {
   expect(must(await again())).toBe('first');
   await at(days(15), () => forgetOldCommands(firmId));
   expect(must(await again())).toBe('second');
+});
+
+test('what opens something is answered once, and stands nowhere for a retry', async () => {
+  const id = randomUUID();
+  const ask = () => once(wren, id, { make: 'a key' }, async () => answer({ token: 'the-secret-itself' }), true);
+  expect(await ask()).toEqual({ ok: true, value: { token: 'the-secret-itself' } });
+  expect(await ask()).toMatchObject({ ok: false, status: 409, problem: { code: 'told-once' } });
+  const { rows } = await withFirm(firmId, (tx) => tx.execute(sql`select c::text as row from command c`));
+  expect(rows.length).toBeGreaterThan(0);
+  expect(JSON.stringify(rows)).not.toContain('the-secret-itself');
 });

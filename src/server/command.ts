@@ -21,8 +21,15 @@ class Refused extends Error {
  * for one of the two was not done. What is refused leaves nothing behind.
  * @param id a UUID that the client made
  * @param content what was asked, whole
+ * @param isSecret what it answers opens something: it is told once, and a retry is told that it was
  */
-export async function once<T>(actor: Actor, id: string, content: Json, work: () => Promise<Answer<T>>): Promise<Answer<T>> {
+export async function once<T>(
+  actor: Actor,
+  id: string,
+  content: Json,
+  work: () => Promise<Answer<T>>,
+  isSecret = false,
+): Promise<Answer<T>> {
   const hash = sha256(canonical(content));
   try {
     return await together(actor.firmId, async (tx) => {
@@ -33,7 +40,10 @@ export async function once<T>(actor: Actor, id: string, content: Json, work: () 
         .returning({ id: command.id });
       if (first === undefined) {
         const [done] = await tx.select().from(command).where(eq(command.id, id));
-        return done?.content === hash && done.author === actor.userId
+        const isSame = done?.content === hash && done.author === actor.userId;
+        if (isSame && isSecret)
+          return refuse(409, 'told-once', 'This was made, and what opens it was told once. If it did not reach you, make another.');
+        return isSame
           ? answer((done.answer ?? null) as T)
           : refuse(409, 'command-differs', 'This was sent before with other content. Look at what is there now, then send it anew.');
       }
@@ -41,7 +51,7 @@ export async function once<T>(actor: Actor, id: string, content: Json, work: () 
       if (!result.ok) throw new Refused(result);
       await tx
         .update(command)
-        .set({ answer: result.value ?? null })
+        .set({ answer: isSecret ? null : (result.value ?? null) })
         .where(and(eq(command.id, id)));
       return result;
     });

@@ -118,11 +118,17 @@ async function command(
   // Commands wait for locks of their own: they never use up the connections that everything else needs.
   if (commands.pendingCount >= mostWaiting) return later(503, 'busy', 'The server has too much to do just now. Try again in a moment.', 3);
   return commands(() =>
-    once(actor, id, content, async () => {
-      const result = await work(visit);
-      if (result instanceof Response) throw new TypeError(`${key} is a command and must answer with a value`);
-      return result;
-    }),
+    once(
+      actor,
+      id,
+      content,
+      async () => {
+        const result = await work(visit);
+        if (result instanceof Response) throw new TypeError(`${key} is a command and must answer with a value`);
+        return result;
+      },
+      routeOf(key).secret === true,
+    ),
   );
 }
 

@@ -5,6 +5,7 @@ import { examplePlan, planFor } from '@/core/simulation/examples.fixture';
 import type { Gauge } from '@/core/sizing';
 import { accountOf, currentActor, devicesOf, putAway, revokeDevice, setPassword, signIn } from './auth';
 import { at } from './clock';
+import { delivererOf, deliveryHeader, deliveryKey } from './delivery';
 import { addCalibration, listInstruments } from './instruments';
 import { addPhoto, readPhoto } from './photos';
 import { listSites } from './sites';
@@ -231,10 +232,14 @@ describe('signing in', () => {
           .map((one) => one.split(';')[0])
           .join('; '),
       });
-      expect(await currentActor(cookies)).toBeDefined();
+      const actor = must2(await currentActor(cookies));
+      // What it takes along names it: what is written on it later is taken no more.
+      const deliverer = () => delivererOf(new Headers({ [deliveryHeader]: deliveryKey(actor, actor.deviceId) }));
+      expect((await deliverer())?.delivers).toEqual({ until: Number.POSITIVE_INFINITY });
       const devices = await devicesOf(found.id);
       for (const { id } of devices) expect(await revokeDevice(found.id, id)).toBe(true);
       expect(await currentActor(cookies)).toBeUndefined();
+      expect((await deliverer())?.delivers?.until).toBeLessThan(Number.POSITIVE_INFINITY);
       expect(await revokeDevice(found.id, 'no-such-device')).toBe(false);
     });
   });

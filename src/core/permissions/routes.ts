@@ -19,6 +19,8 @@ export interface Route {
    * `own ids`: what it carries has ids or hashes of its own, and is there once however often it comes.
    */
   readonly changes: 'nothing' | 'command' | 'own ids';
+  /** What it answers opens something: it is told once, and not kept for a retry. */
+  readonly secret?: true;
   /** Also for a device whose session is over: what it worked on before is taken by its delivery key. */
   readonly delivers?: true;
 }
@@ -65,7 +67,7 @@ export const routes = {
   'POST /api/follow-ups/[id]/end': command('edit sites'),
   'GET /api/follow-ups/[id]/calendar': reads(),
   /** A private calendar address of whoever asks. */
-  'POST /api/feed': command('read'),
+  'POST /api/feed': { ...command('read'), secret: true },
 
   /** Changes of the register, all of them or none; each is held to its own row in `changers`. */
   'POST /api/things': command('read', 256 * kB),
@@ -90,7 +92,7 @@ export const routes = {
   'POST /api/exchange/[id]/piece': { who: 'exchange', body: 4 * MB, as: 'bytes', perMinute: 1200, changes: 'own ids' },
   'GET /api/exchange/[id]/file': reads('exchange', 60),
 
-  'POST /api/tokens': command('exchange'),
+  'POST /api/tokens': { ...command('exchange'), secret: true },
   'POST /api/tokens/[id]/end': command('exchange'),
   /** For other programs of the firm: reading alone, described by the first. */
   'GET /api/v1/openapi.json': reads('anyone', 60),
@@ -101,7 +103,7 @@ export const routes = {
 
   'GET /api/tests/[id]/draft': reads('read', 120),
   'POST /api/tests/[id]/signature': command('seal', MB),
-  'POST /api/tests/[id]/sign-link': command('seal'),
+  'POST /api/tests/[id]/sign-link': { ...command('seal'), secret: true },
   'POST /api/tests/[id]/seal': command('seal'),
   'GET /api/certificates/[id]/pdf': reads('read', 120),
   'GET /api/certificates/[id]/receipt': reads('read', 120),

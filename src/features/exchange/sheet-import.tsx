@@ -102,7 +102,8 @@ export function SheetImport({ of: person }: { readonly of: string }) {
   // One asking after another: what is taken in is what was found last, and no row is taken twice.
   const asking = useRef<Promise<unknown>>(Promise.resolve());
   const inTurn = (work: () => Promise<void>) => {
-    asking.current = asking.current.then(work);
+    // What went wrong with one is no reason never to ask again.
+    asking.current = asking.current.then(work, work);
     return asking.current;
   };
   /** Asks the server of rows, some at a time; what it found of each is shown as it comes, beside what is typed meanwhile. */
